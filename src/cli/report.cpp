@@ -1,0 +1,46 @@
+#include "report.h"
+
+#include <cmath>
+
+namespace ear {
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+/// Rounded to what the measurement can bear, so that the report stays readable.
+double rounded(double value, double unit) { return std::round(value / unit) * unit; }
+double milli(double value) { return rounded(value * 1000, 1) / 1000; }
+
+Json times(const std::vector<Seconds>& list, Seconds from) {
+  Json out = Json::array();
+  for (const Seconds t : list) out.push_back(milli((t + from).value));
+  return out;
+}
+
+}  // namespace
+
+Json reportOf(const Findings& f, const std::string& file, Seconds from, const std::set<std::string>& only) {
+  const auto wants = [&](const char* key) { return only.empty() || only.contains(key); };
+  Json report{{"file", file}, {"duration_s", milli(f.duration.value)}};
+  if (f.reference && wants("reference"))
+    report["reference"] = {{"a4_hz", milli(f.reference->a4().value)},
+                           {"cents", milli(f.reference->offset.value)},
+                           {"confidence", milli(f.reference->certainty)}};
+  if (f.key && wants("key"))
+    for (const auto& r : f.key->readings)
+      report["key"].push_back({{"tonic", sharpName(r.key.tonic)}, {"mode", modeName(r.key.mode)}, {"confidence", milli(r.certainty)}});
+  if (f.rhythm && !f.rhythm->tempo.empty()) {
+    if (wants("tempo"))
+      for (const auto& r : f.rhythm->tempo) report["tempo"].push_back({{"bpm", milli(r.tempo.value)}, {"confidence", milli(r.certainty)}});
+    if (wants("meter")) report["meter"] = f.rhythm->meter;
+    if (wants("swing")) report["swing"] = milli(f.rhythm->swing);
+    if (wants("beats")) report["beats"] = times(f.rhythm->beats, from);
+    if (wants("downbeats")) report["downbeats"] = times(f.rhythm->downbeats, from);
+  }
+  if (!f.form.empty() && wants("sections"))
+    for (const auto& s : f.form)
+      report["sections"].push_back({{"start_s", milli((s.span.start + from).value)}, {"end_s", milli((s.span.end + from).value)}, {"label", s.letter}});
+  return report;
+}
+
+}  // namespace ear

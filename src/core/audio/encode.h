@@ -1,0 +1,13 @@
+#pragma once
+
+#include <filesystem>
+
+#include "core/audio/recording.h"
+#include "core/outcome.h"
+
+namespace ear {
+
+/// Writes a recording as 32-bit float WAV (libsndfile).
+Outcome<Done> writeWav(const Recording& recording, const std::filesystem::path& file);
+
+}  // namespace ear

@@ -1,0 +1,14 @@
+#pragma once
+
+#include <filesystem>
+#include <string>
+
+#include "core/outcome.h"
+#include "core/progress.h"
+
+namespace ear {
+
+/// SHA-256 (FIPS 180-4) of a file's bytes as 64 lower-case hex digits: tells that a moved file is the same one.
+Outcome<std::string> contentHash(const std::filesystem::path& file, const Progress& progress = {});
+
+}  // namespace ear

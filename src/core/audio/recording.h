@@ -1,0 +1,31 @@
+#pragma once
+
+#include <array>
+#include <cstddef>
+#include <span>
+#include <string>
+#include <vector>
+
+#include "core/units.h"
+
+namespace ear {
+
+/// Decoded sound: one or two planes of samples at the file's own rate, full scale at +-1.
+struct Recording {
+  int sampleRate = 0;                        ///< Hz
+  std::vector<std::vector<float>> channels;  ///< one plane (mono) or two (left, right), of equal length
+  std::string notice;                        ///< a sentence when not all of the file could be read, else empty
+
+  std::size_t frames() const { return channels.empty() ? 0 : channels.front().size(); }
+  Seconds duration() const { return Seconds(static_cast<double>(frames()) / sampleRate); }
+  std::span<const float> left() const { return channels.front(); }
+  std::span<const float> right() const { return channels.back(); }
+};
+
+/// The mean of left and right.
+std::vector<float> mixToMono(const Recording& recording);
+
+/// A copy of a part; the span is clipped to the recording.
+Recording excerpt(const Recording& recording, TimeSpan span);
+
+}  // namespace ear

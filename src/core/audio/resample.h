@@ -1,0 +1,17 @@
+#pragma once
+
+#include <span>
+#include <vector>
+
+#include "core/audio/recording.h"
+
+namespace ear {
+
+/// One plane at another sample rate (libsoxr); the first sample stays at time 0.
+/// @param best  20-bit quality for listening; else 16-bit, enough for measuring
+std::vector<float> resample(std::span<const float> samples, int fromRate, int toRate, bool best = false);
+
+/// The whole recording at another rate, for listening.
+Recording resample(const Recording& recording, int toRate);
+
+}  // namespace ear

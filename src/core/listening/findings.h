@@ -1,0 +1,25 @@
+#pragma once
+
+#include <optional>
+#include <vector>
+
+#include "core/listening/form.h"
+#include "core/listening/key_finder.h"
+#include "core/listening/reference_pitch.h"
+#include "core/listening/rhythm.h"
+
+namespace ear {
+
+/// The parts of an analysis, each a tile of the brief.
+enum class Part { reference, key, time, form };
+
+/// All that was measured on one recording. A part that was not asked for, or that cannot be said, is empty.
+struct Findings {
+  Seconds duration;
+  std::optional<ReferencePitch> reference;
+  std::optional<KeyFindings> key;
+  std::optional<RhythmFindings> rhythm;
+  std::vector<FoundSection> form;
+};
+
+}  // namespace ear

@@ -1,0 +1,25 @@
+#pragma once
+
+#include <functional>
+#include <set>
+
+#include "core/audio/recording.h"
+#include "core/listening/findings.h"
+#include "core/outcome.h"
+#include "core/progress.h"
+
+namespace ear {
+
+/// Listens to a recording: one set of spectra, then every part asked for. The same samples give the same findings.
+class Listener {
+ public:
+  std::set<Part> parts = {Part::reference, Part::key, Part::time, Part::form};
+
+  /// Called from the working thread each time a part is ready, with the findings so far.
+  std::function<void(Part, const Findings&)> onPart;
+
+  /// Uses two threads. @return a sentence when there is too little sound, or when cancelled
+  Outcome<Findings> listen(const Recording& recording, const Progress& progress = {}) const;
+};
+
+}  // namespace ear

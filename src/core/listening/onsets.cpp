@@ -1,0 +1,66 @@
+#include "core/listening/onsets.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace ear {
+namespace {
+
+constexpr std::size_t kLag = 3;        // frames: 30 ms, about half of the short window
+constexpr double kScaleWindow = 6.0;   // seconds over which "strong" is judged
+constexpr int kLowEnd = 24;            // bands: E1 + 24 semitones = 165 Hz
+constexpr int kHighStart = 68;         // bands: 2.1 kHz
+
+/// Divides by the mean of the stronger part around each frame and takes off the local floor.
+void scaleLocally(std::vector<float>& strength, double rate) {
+  const auto half = static_cast<std::ptrdiff_t>(kScaleWindow / 2 * rate);
+  const auto size = static_cast<std::ptrdiff_t>(strength.size());
+  std::vector<double> sum(strength.size() + 1), squares(strength.size() + 1);
+  for (std::size_t i = 0; i < strength.size(); ++i) {
+    sum[i + 1] = sum[i] + strength[i];
+    squares[i + 1] = squares[i] + static_cast<double>(strength[i]) * strength[i];
+  }
+  const double overall = size > 0 ? sum.back() / static_cast<double>(size) : 0.0;
+  std::vector<float> out(strength.size());
+  for (std::ptrdiff_t i = 0; i < size; ++i) {
+    const auto from = static_cast<std::size_t>(std::max<std::ptrdiff_t>(0, i - half));
+    const auto to = static_cast<std::size_t>(std::min(size, i + half + 1));
+    const auto n = static_cast<double>(to - from);
+    const double mean = (sum[to] - sum[from]) / n;
+    const double deviation = std::sqrt(std::max(0.0, (squares[to] - squares[from]) / n - mean * mean));
+    const double scale = mean + 2 * deviation + 0.2 * overall + 1e-6;
+    out[static_cast<std::size_t>(i)] =
+        static_cast<float>(std::clamp((strength[static_cast<std::size_t>(i)] - 0.5 * mean) / scale, 0.0, 1.0));
+  }
+  strength = std::move(out);
+}
+
+}  // namespace
+
+OnsetStrength measureOnsets(const BandFrames& bands) {
+  OnsetStrength onsets{.rate = bands.rate, .all = {}, .low = {}, .high = {}};
+  const std::size_t count = bands.count();
+  onsets.all.assign(count, 0.0F);
+  onsets.low.assign(count, 0.0F);
+  onsets.high.assign(count, 0.0F);
+  for (std::size_t i = kLag; i < count; ++i) {
+    const auto now = bands.frame(i), before = bands.frame(i - kLag);
+    for (int b = 0; b < BandFrames::kBands; ++b) {
+      float widest = before[static_cast<std::size_t>(b)];
+      if (b > 0) widest = std::max(widest, before[static_cast<std::size_t>(b - 1)]);
+      if (b + 1 < BandFrames::kBands) widest = std::max(widest, before[static_cast<std::size_t>(b + 1)]);
+      const float rise = std::max(0.0F, now[static_cast<std::size_t>(b)] - widest);
+      onsets.all[i] += rise;
+      if (b < kLowEnd) onsets.low[i] += rise;
+      if (b >= kHighStart) onsets.high[i] += rise;
+    }
+  }
+  // The difference over kLag frames answers half of that late.
+  for (auto* s : {&onsets.all, &onsets.low, &onsets.high}) {
+    if (count > kLag) std::rotate(s->begin(), s->begin() + 1, s->end());
+    scaleLocally(*s, bands.rate);
+  }
+  return onsets;
+}
+
+}  // namespace ear

@@ -1,0 +1,21 @@
+#pragma once
+
+#include <vector>
+
+#include "core/listening/spectra.h"
+
+namespace ear {
+
+/// How strongly something starts, frame by frame.
+struct OnsetStrength {
+  double rate = 0.0;         ///< frames per second, as of the band frames
+  std::vector<float> all;    ///< every band; locally scaled so that clear onsets are near 1
+  std::vector<float> low;    ///< bands under 160 Hz (kick drum, bass), scaled alike
+  std::vector<float> high;   ///< bands over 2 kHz (snare, hi-hat, pick), scaled alike
+};
+
+/// Spectral flux against a frequency-maximum-filtered frame, so that vibrato and bends raise nothing
+/// (SuperFlux: Boeck & Widmer 2013).
+OnsetStrength measureOnsets(const BandFrames& bands);
+
+}  // namespace ear
