@@ -1,0 +1,82 @@
+#pragma once
+
+#include <array>
+#include <atomic>
+#include <memory>
+#include <optional>
+#include <span>
+#include <vector>
+
+#include "core/playback/voice.h"
+
+namespace ear {
+
+/// The playback graph: one recording, looped or not, slowed and shifted, ramped in level.
+///
+/// The control side may be called from any one thread at any time; render() belongs to the audio thread and neither
+/// allocates, locks nor waits. Whatever makes the sound discontinuous (the seam of a loop, a jump, another
+/// speed or pitch) happens in one way: a second voice is cued at the new place and crossfaded in with equal power.
+class Player {
+ public:
+  static constexpr double kSlowest = 0.25, kFastest = 1.5;
+  static constexpr double kMostShift = 1200.0;  ///< cents
+  static constexpr double kShortestLoop = 0.1;  ///< seconds
+
+  /// Chooses the recording and forgets loop and position. Not while the audio thread renders.
+  void load(std::shared_ptr<const Recording> recording);
+  const Recording* recording() const { return recording_.get(); }
+
+  // --- control side -------------------------------------------------------------------------------------------
+  void play() { playing_ = true; }
+  void pause() { playing_ = false; }
+  bool playing() const { return playing_; }
+  void seek(Seconds to);
+  Seconds position() const;
+  void setSounding(Sounding sounding);  ///< clamped to the limits above
+  Sounding sounding() const;
+  /// Loops a span (at least kShortestLoop long), or with nothing plays on to the end. The crossfade of the seam lies inside
+  /// the loop: each repetition lasts length / speed, rounded to one output sample.
+  void setLoop(std::optional<TimeSpan> span);
+  std::optional<TimeSpan> loop() const;
+  void setVolume(double gain) { volume_ = gain; }  ///< 0 ... 1, linear
+  double volume() const { return volume_; }
+
+  // --- audio thread -------------------------------------------------------------------------------------------
+  /// The next samples, left and right in turn, at the recording's rate.
+  void render(std::span<float> interleaved);
+
+ private:
+  static constexpr std::size_t kBlock = 256;
+  struct Loop {
+    std::int64_t start, end;  // frames
+    constexpr bool operator==(const Loop&) const = default;
+  };
+
+  void renderBlock(std::span<float> interleaved);
+  void renderSound(std::size_t count);
+  void obeyControls();
+  void cueNext(double frame, std::int64_t startIn);
+  void planSeam();
+  std::int64_t fadeLength() const;
+
+  std::shared_ptr<const Recording> recording_;
+
+  std::atomic<bool> playing_ = false;
+  std::atomic<double> volume_ = 0.7, speed_ = 1.0, cents_ = 0.0;
+  std::atomic<double> seekTo_;      // frames; NaN: nothing asked for
+  std::atomic<double> shownFrame_ = 0.0;
+  std::atomic<std::uint64_t> loopRange_ = 0;  // start frame << 32 | end frame; 0: none
+
+  // Of the audio thread alone.
+  std::array<Voice, 2> voices_;
+  std::size_t current_ = 0;
+  std::optional<Loop> activeLoop_;
+  std::int64_t toSeam_ = 0;        // output samples until the loop's end
+  std::int64_t nextIn_ = -1;       // output samples until the other voice may come in; -1: it is not cued
+  bool nextIsSeam_ = false;
+  std::int64_t fadeLeft_ = 0, fadeTotal_ = 1;
+  float gain_ = 0.0F;
+  std::array<std::vector<float>, 4> scratch_;
+};
+
+}  // namespace ear

@@ -1,0 +1,114 @@
+#include "core/playback/voice.h"
+
+#include <rubberband/RubberBandStretcher.h>
+
+#include <algorithm>
+#include <cmath>
+
+namespace ear {
+namespace {
+
+using Stretcher = RubberBand::RubberBandStretcher;
+
+// Output samples of the music before the cue that the stretcher hears first, so that it starts in full swing.
+constexpr double kRunUp = 1024;
+
+}  // namespace
+
+Voice::Voice() {
+  for (auto* planes : {&input_, &waste_})
+    for (auto& plane : *planes) plane.resize(kChunk);
+}
+
+Voice::~Voice() = default;
+
+void Voice::attach(std::shared_ptr<const Recording> recording) {
+  recording_ = std::move(recording);
+  stretcher_ = std::make_unique<Stretcher>(
+      static_cast<std::size_t>(recording_->sampleRate), 2,
+      Stretcher::OptionProcessRealTime | Stretcher::OptionEngineFiner | Stretcher::OptionChannelsTogether);
+  stretcher_->setMaxProcessSize(kChunk);
+  ready_ = false;
+}
+
+void Voice::cue(double frame, const Sounding& sounding) {
+  sounding_ = sounding;
+  position_ = frame;
+  ready_ = false;
+  if (sounding.plain()) {
+    position_ = std::round(frame);
+    fed_ = static_cast<std::int64_t>(position_);
+    ready_ = true;
+    return;
+  }
+  // Ratios first: a reset with the new ones gives the same output each time, one before them does not.
+  stretcher_->setTimeRatio(1.0 / sounding.speed);
+  stretcher_->setPitchScale(std::exp2(sounding.shift.value / 1200.0));
+  stretcher_->reset();
+  // Raising the pitch, the stretcher resamples before it stretches: its padding then counts samples after that.
+  const double raised = std::max(1.0, stretcher_->getPitchScale());
+  const double pad = static_cast<double>(stretcher_->getPreferredStartPad()) * raised;
+  const double first = frame - pad - kRunUp * sounding.speed;
+  fed_ = static_cast<std::int64_t>(std::floor(first));
+  discard_ = static_cast<int>(std::lround(static_cast<double>(stretcher_->getStartDelay()) * raised)) +
+             static_cast<int>(std::lround((frame - pad - static_cast<double>(fed_)) / sounding.speed));
+}
+
+float Voice::sampleAt(std::size_t channel, std::int64_t frame) const {
+  if (frame < 0 || frame >= static_cast<std::int64_t>(recording_->frames())) return 0.0F;
+  return recording_->channels[std::min(channel, recording_->channels.size() - 1)][static_cast<std::size_t>(frame)];
+}
+
+void Voice::feed(int frames) {
+  for (std::size_t c = 0; c < 2; ++c)
+    for (int i = 0; i < frames; ++i) input_[c][static_cast<std::size_t>(i)] = sampleAt(c, fed_ + i);
+  fed_ += frames;
+  const std::array<const float*, 2> planes{input_[0].data(), input_[1].data()};
+  stretcher_->process(planes.data(), static_cast<std::size_t>(frames), false);
+}
+
+int Voice::take(std::span<float> left, std::span<float> right) {
+  const int have = std::min(stretcher_->available(), static_cast<int>(left.size()));
+  if (have <= 0) return 0;
+  const std::array<float*, 2> planes{left.data(), right.data()};
+  return static_cast<int>(stretcher_->retrieve(planes.data(), static_cast<std::size_t>(have)));
+}
+
+bool Voice::prime(int outputFrames) {
+  int budget = outputFrames;
+  while (!ready_ && budget > 0) {
+    if (stretcher_->available() > 0) {
+      if (discard_ == 0) {
+        ready_ = true;
+        break;
+      }
+      const auto want = static_cast<std::size_t>(std::min(discard_, kChunk));
+      discard_ -= take(std::span(waste_[0]).first(want), std::span(waste_[1]).first(want));
+    } else {
+      feed(kChunk);
+      budget -= static_cast<int>(kChunk / sounding_.speed);
+    }
+  }
+  return ready_;
+}
+
+void Voice::render(std::span<float> left, std::span<float> right) {
+  const auto size = static_cast<int>(left.size());
+  position_ += size * sounding_.speed;
+  if (sounding_.plain()) {
+    for (int i = 0; i < size; ++i, ++fed_) {
+      left[static_cast<std::size_t>(i)] = sampleAt(0, fed_);
+      right[static_cast<std::size_t>(i)] = sampleAt(1, fed_);
+    }
+    return;
+  }
+  int done = 0;
+  while (done < size) {
+    const auto at = static_cast<std::size_t>(done);
+    const int got = take(left.subspan(at), right.subspan(at));
+    done += got;
+    if (got == 0) feed(kChunk);
+  }
+}
+
+}  // namespace ear

@@ -1,0 +1,70 @@
+#pragma once
+
+#include <array>
+#include <cstdint>
+#include <memory>
+#include <span>
+#include <vector>
+
+#include "core/audio/recording.h"
+
+namespace RubberBand {
+class RubberBandStretcher;
+}
+
+namespace ear {
+
+/// How a recording is heard.
+struct Sounding {
+  double speed = 1.0;  ///< 0.25 ... 1.5 of the recording's own
+  Cents shift;         ///< of the pitch, -1200 ... 1200
+  constexpr bool operator==(const Sounding&) const = default;
+
+  /// At full speed and pitch the recording's own samples are played, bit for bit.
+  constexpr bool plain() const { return speed == 1.0 && shift == Cents(0); }
+};
+
+/// One stereo stream out of a recording from a given frame on, stretched and shifted (Rubber Band, finer engine).
+///
+/// A voice is cued, primed (the stretcher has to swallow what lies before the first frame), then rendered. Its settings do not
+/// change while it sounds: the player cues another voice and crossfades. Neither allocates nor locks after attach().
+class Voice {
+ public:
+  Voice();
+  ~Voice();
+
+  /// Chooses what to play from; allocates. Not while sounding.
+  void attach(std::shared_ptr<const Recording> recording);
+
+  /// Forgets what sounded; the next rendered sample will be that of `frame`, which may lie outside of the recording (silence).
+  void cue(double frame, const Sounding& sounding);
+
+  /// Works towards readiness, by at most about `outputFrames` of stretching. @return true when ready to render
+  bool prime(int outputFrames);
+  bool ready() const { return ready_; }
+
+  /// The recording's frame that the next rendered sample belongs to.
+  double position() const { return position_; }
+  const Sounding& sounding() const { return sounding_; }
+
+  /// Writes the next samples of both planes, of equal size; only when ready.
+  void render(std::span<float> left, std::span<float> right);
+
+ private:
+  static constexpr int kChunk = 512;
+  void feed(int frames);
+  int take(std::span<float> left, std::span<float> right);
+  float sampleAt(std::size_t channel, std::int64_t frame) const;
+
+  std::shared_ptr<const Recording> recording_;
+  std::unique_ptr<RubberBand::RubberBandStretcher> stretcher_;
+  std::array<std::vector<float>, 2> input_;
+  std::array<std::vector<float>, 2> waste_;  // takes what is discarded while priming
+  Sounding sounding_;
+  double position_ = 0.0;
+  std::int64_t fed_ = 0;  // next frame to read
+  int discard_ = 0;       // output samples still before the cued frame
+  bool ready_ = false;
+};
+
+}  // namespace ear
