@@ -28,6 +28,9 @@ void Voice::attach(std::shared_ptr<const Recording> recording) {
       static_cast<std::size_t>(recording_->sampleRate), 2,
       Stretcher::OptionProcessRealTime | Stretcher::OptionEngineFiner | Stretcher::OptionChannelsTogether);
   stretcher_->setMaxProcessSize(kChunk);
+  // A stretcher that has never run answers a little differently from one that was reset: let it run once.
+  cue(0.0, {.speed = 0.5, .shift = Cents(0)});
+  prime(kChunk * 16);
   ready_ = false;
 }
 
