@@ -1,0 +1,114 @@
+#include "core/study/brief.h"
+
+#include <cmath>
+#include <cstdlib>
+
+#include "core/text.h"
+#include "core/theory/pitch.h"
+
+namespace ear {
+namespace {
+
+std::string pitchEvidence(const ReferencePitch& found) {
+  double inside = 0, total = 1e-9;
+  for (int i = 0; i < 100; ++i) {
+    const double weight = found.histogram[static_cast<std::size_t>(i)];
+    total += weight;
+    if (std::abs(foldToSemitone(Cents(i - 49.5 - found.offset.value)).value) <= 14) inside += weight;
+  }
+  return fixed(100 * inside / total, 0) + " % of the steady partials lie within 14 cents of it.";
+}
+
+std::string keyEvidence(const KeyFindings& found) {
+  std::string text = "Pitch classes and chords fit it best";
+  if (found.readings.size() > 1)
+    text += "; next comes " + keyName(found.readings[1].key) + " (" + fixed(100 * found.readings[1].certainty, 0) + " %)";
+  return text + ".";
+}
+
+std::string timeEvidence(const RhythmFindings& found) {
+  return std::to_string(found.beats.size()) + " beats followed, " + std::to_string(found.downbeats.size()) + " bars.";
+}
+
+}  // namespace
+
+Form formOf(const Findings& findings) {
+  Form form;
+  for (const auto& s : findings.form) form.push_back({s.span, s.letter, "", Origin::measured, s.certainty});
+  return form;
+}
+
+Brief measuredBrief(const Findings& findings) {
+  Brief brief;
+  if (findings.reference)
+    brief.pitch = {{findings.reference->offset, 0}, Origin::measured, findings.reference->certainty, pitchEvidence(*findings.reference)};
+  if (findings.key && !findings.key->readings.empty()) {
+    const auto& first = findings.key->readings.front();
+    brief.key = {first.key, Origin::measured, first.certainty, keyEvidence(*findings.key)};
+  }
+  if (findings.rhythm && !findings.rhythm->tempo.empty()) {
+    const auto& rhythm = *findings.rhythm;
+    // The first reading's share of all readings: octave doubt is nearly always there, so 0.6 counts as sure.
+    const double certainty = std::min(1.0, rhythm.tempo.front().certainty / 0.6);
+    brief.time = {{rhythm.tempo.front().tempo, rhythm.meter, rhythm.swing}, Origin::measured, certainty, timeEvidence(rhythm)};
+  }
+  if (!findings.form.empty()) {
+    double sum = 0;
+    for (const auto& s : findings.form) sum += s.certainty;
+    brief.form = {formOf(findings), Origin::measured, 0.8 * sum / static_cast<double>(findings.form.size()),
+                  "Borders where the bars change, letters where they match."};
+  }
+  return brief;
+}
+
+Brief briefOf(const Take& take, const Findings* findings) {
+  Brief brief = findings != nullptr ? measuredBrief(*findings) : Brief{};
+  if (take.pitch) brief.pitch = take.pitch;
+  if (take.key) brief.key = take.key;
+  if (take.time) brief.time = take.time;
+  if (take.form) brief.form = take.form;
+  return brief;
+}
+
+std::string sentenceOf(const PitchValue& pitch) {
+  const double cents = std::round(pitch.offset.value);
+  const std::string size = fixed(std::abs(cents), 0) + (std::abs(cents) == 1 ? " cent" : " cents");
+  const std::string way = cents > 0 ? " sharp of " : " flat of ";
+  if (pitch.semitones == 0) return cents == 0 ? "At concert pitch, A 440" : size + way + "A 440";
+  const int steps = std::abs(pitch.semitones);
+  const std::string direction = pitch.semitones < 0 ? " down" : " up";
+  const std::string strings = (steps == 1   ? std::string("A semitone")
+                               : steps == 2 ? std::string("A whole tone")
+                                            : std::to_string(steps) + " semitones") +
+                              direction;
+  return cents == 0 ? strings + ", at concert pitch" : strings + ", " + size + way + "that";
+}
+
+std::string figureOf(const PitchValue& pitch) {
+  return "A4 = " + fixed(a4At(pitch.offset).value, 1) + " Hz, " + withSign(pitch.offset.value, 1) + " cents";
+}
+
+std::string sentenceOf(const Key& key) { return keyName(key); }
+
+std::string feelOf(double swing) { return swing < 1.15 ? "straight" : "swung " + fixed(swing, 1) + " : 1"; }
+
+std::string sentenceOf(const TimeValue& time) {
+  return fixed(time.tempo.value, 0) + " beats a minute, " + std::to_string(time.meter) + " to the bar, " + feelOf(time.swing);
+}
+
+std::string sentenceOf(const Form& form) {
+  std::string text = std::to_string(form.size()) + (form.size() == 1 ? " section:" : " sections:");
+  for (const auto& s : form) text += " " + s.letter;
+  return text;
+}
+
+std::string_view originWord(Origin origin) {
+  switch (origin) {
+    case Origin::measured: return "measured";
+    case Origin::set: return "set by hand";
+    case Origin::confirmed: return "confirmed by ear";
+  }
+  return "";
+}
+
+}  // namespace ear

@@ -1,0 +1,77 @@
+#include "core/study/document.h"
+
+namespace ear {
+namespace {
+constexpr std::size_t kMostSteps = 500;
+}
+
+Document::Document(Study study, Measurements measurements) : study_(std::move(study)), measurements_(std::move(measurements)) {
+  if (!study_.takes.empty()) active_ = study_.takes.front().id;
+}
+
+void Document::notify() {
+  if (changed) changed();
+}
+
+void Document::edit(const std::string& label, const std::function<void(Study&)>& change, const std::string& merge) {
+  Study next = study_;
+  change(next);
+  if (next == study_) return;
+  if (merge.empty() || merge != mergeKey_ || past_.empty()) {
+    past_.push_back({label, study_});
+    if (past_.size() > kMostSteps) past_.erase(past_.begin());
+  }
+  mergeKey_ = merge;
+  future_.clear();
+  study_ = std::move(next);
+  modified_ = true;
+  notify();
+}
+
+void Document::undo() {
+  if (past_.empty()) return;
+  future_.push_back({past_.back().label, std::move(study_)});
+  study_ = std::move(past_.back().state);
+  past_.pop_back();
+  mergeKey_.clear();
+  modified_ = true;
+  notify();
+}
+
+void Document::redo() {
+  if (future_.empty()) return;
+  past_.push_back({future_.back().label, std::move(study_)});
+  study_ = std::move(future_.back().state);
+  future_.pop_back();
+  mergeKey_.clear();
+  modified_ = true;
+  notify();
+}
+
+void Document::setMeasured(const std::string& take, std::shared_ptr<const Findings> findings) {
+  measurements_[take] = std::move(findings);
+  modified_ = true;
+  notify();
+}
+
+const Findings* Document::findings(const std::string& take) const {
+  const auto found = measurements_.find(take);
+  return found == measurements_.end() ? nullptr : found->second.get();
+}
+
+const Take* Document::activeTake() const {
+  const Take* take = study_.take(active_);
+  return take != nullptr || study_.takes.empty() ? take : &study_.takes.front();
+}
+
+void Document::activate(const std::string& take) {
+  active_ = take;
+  notify();
+}
+
+Brief Document::brief() const {
+  const Take* take = activeTake();
+  return take != nullptr ? briefOf(*take, findings(take->id)) : Brief{};
+}
+
+}  // namespace ear

@@ -1,0 +1,78 @@
+#pragma once
+
+#include <filesystem>
+#include <functional>
+#include <map>
+#include <memory>
+#include <string>
+#include <vector>
+
+#include "core/listening/findings.h"
+#include "core/study/brief.h"
+#include "core/study/study.h"
+
+namespace ear {
+
+/// What was measured on each take, by take id. Never changed in place, so that undo need not copy it.
+using Measurements = std::map<std::string, std::shared_ptr<const Findings>>;
+
+/// A study being edited: the one copy of the truth, with undo and redo for every edit.
+///
+/// An edit works on the whole study and the state before it is kept; a study is small (its measurements are kept apart),
+/// so that nothing can be forgotten in an inverse operation.
+class Document {
+ public:
+  Document() = default;
+  Document(Study study, Measurements measurements);
+
+  const Study& study() const { return study_; }
+  const Measurements& measurements() const { return measurements_; }
+
+  /// Changes the study as one step of undo. Nothing is recorded when `change` changes nothing.
+  /// @param label  what the undo command says, such as "Rename passage"
+  /// @param merge  edits in a row with the same non-empty key make one step (dragging, typing)
+  void edit(const std::string& label, const std::function<void(Study&)>& change, const std::string& merge = {});
+
+  bool canUndo() const { return !past_.empty(); }
+  bool canRedo() const { return !future_.empty(); }
+  std::string undoLabel() const { return past_.empty() ? "" : past_.back().label; }
+  std::string redoLabel() const { return future_.empty() ? "" : future_.back().label; }
+  void undo();
+  void redo();
+  /// The next edit starts a step of its own, whatever its merge key.
+  void endMerge() { mergeKey_.clear(); }
+
+  /// A new measurement of a take; decisions of a person stay.
+  void setMeasured(const std::string& take, std::shared_ptr<const Findings> findings);
+  const Findings* findings(const std::string& take) const;
+
+  /// The take on the desk; first one by default.
+  const Take* activeTake() const;
+  void activate(const std::string& take);
+  Brief brief() const;
+
+  /// Changed since it was opened or saved.
+  bool modified() const { return modified_; }
+  void markSaved() { modified_ = false; }
+
+  /// Called after every change of any kind.
+  std::function<void()> changed;
+
+  std::filesystem::path file;  ///< empty until saved
+
+ private:
+  struct Step {
+    std::string label;
+    Study state;
+  };
+  void notify();
+
+  Study study_;
+  Measurements measurements_;
+  std::string active_;
+  std::vector<Step> past_, future_;
+  std::string mergeKey_;
+  bool modified_ = false;
+};
+
+}  // namespace ear

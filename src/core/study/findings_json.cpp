@@ -1,0 +1,122 @@
+#include "core/study/findings_json.h"
+
+#include <cmath>
+#include <nlohmann/json.hpp>
+#include <stdexcept>
+
+namespace ear {
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+double tidy(double value) { return std::round(value * 1e4) / 1e4; }
+
+template <class List, class Get>
+Json listOf(const List& list, Get get) {
+  Json out = Json::array();
+  for (const auto& item : list) out.push_back(tidy(get(item)));
+  return out;
+}
+
+double finite(const Json& json) {
+  const auto value = json.get<double>();
+  if (!std::isfinite(value)) throw std::runtime_error("a number that is none");
+  return value;
+}
+
+Json times(const std::vector<Seconds>& list) {
+  return listOf(list, [](Seconds t) { return t.value; });
+}
+
+std::vector<Seconds> timesFrom(const Json& json) {
+  std::vector<Seconds> out;
+  for (const auto& t : json) {
+    out.emplace_back(finite(t));
+    if (out.size() > 1 && out.back() < out[out.size() - 2]) throw std::runtime_error("times out of order");
+  }
+  return out;
+}
+
+Json referenceToJson(const ReferencePitch& r) {
+  Json curve = Json::array();
+  for (const auto& p : r.curve) curve.push_back({tidy(p.time.value), tidy(p.offset.value), tidy(p.certainty)});
+  return {{"cents", tidy(r.offset.value)}, {"certainty", tidy(r.certainty)},
+          {"histogram", listOf(r.histogram, [](float v) { return v; })}, {"curve", curve}};
+}
+
+ReferencePitch referenceFrom(const Json& json) {
+  ReferencePitch r{.offset = Cents(finite(json.at("cents"))), .certainty = finite(json.at("certainty")), .histogram = {}, .curve = {}};
+  const Json& histogram = json.at("histogram");
+  if (histogram.size() != r.histogram.size()) throw std::runtime_error("a histogram of the wrong size");
+  for (std::size_t i = 0; i < r.histogram.size(); ++i) r.histogram[i] = static_cast<float>(finite(histogram[i]));
+  for (const auto& p : json.at("curve")) r.curve.push_back({Seconds(finite(p.at(0))), Cents(finite(p.at(1))), finite(p.at(2))});
+  return r;
+}
+
+Json keyToJson(const KeyFindings& k) {
+  Json readings = Json::array();
+  for (const auto& r : k.readings)
+    readings.push_back({{"tonic", sharpName(r.key.tonic)}, {"mode", modeName(r.key.mode)}, {"certainty", tidy(r.certainty)}});
+  return {{"readings", readings}, {"chroma", listOf(k.chroma, [](float v) { return v; })}};
+}
+
+KeyFindings keyFrom(const Json& json) {
+  KeyFindings k;
+  for (const auto& r : json.at("readings")) {
+    const auto key = parseKey(r.at("tonic").get<std::string>() + " " + r.at("mode").get<std::string>());
+    if (!key) throw std::runtime_error("a key that is none");
+    k.readings.push_back({*key, finite(r.at("certainty"))});
+  }
+  if (json.at("chroma").size() != 12) throw std::runtime_error("a chroma of the wrong size");
+  for (std::size_t i = 0; i < 12; ++i) k.chroma[i] = static_cast<float>(finite(json.at("chroma")[i]));
+  return k;
+}
+
+Json rhythmToJson(const RhythmFindings& r) {
+  Json tempo = Json::array();
+  for (const auto& t : r.tempo) tempo.push_back({{"bpm", tidy(t.tempo.value)}, {"certainty", tidy(t.certainty)}});
+  return {{"tempo", tempo}, {"meter", r.meter}, {"meter_certainty", tidy(r.meterCertainty)}, {"swing", tidy(r.swing)},
+          {"beats", times(r.beats)}, {"downbeats", times(r.downbeats)},
+          {"tempogram_bpm", listOf(r.tempogram.tempi, [](Bpm t) { return t.value; })},
+          {"tempogram", listOf(r.tempogram.strength, [](float v) { return v; })}};
+}
+
+RhythmFindings rhythmFrom(const Json& json) {
+  RhythmFindings r;
+  for (const auto& t : json.at("tempo")) r.tempo.push_back({Bpm(finite(t.at("bpm"))), finite(t.at("certainty"))});
+  r.meter = json.at("meter").get<int>();
+  if (r.meter < 1 || r.meter > 32) throw std::runtime_error("a metre out of range");
+  r.meterCertainty = finite(json.at("meter_certainty"));
+  r.swing = finite(json.at("swing"));
+  r.beats = timesFrom(json.at("beats"));
+  r.downbeats = timesFrom(json.at("downbeats"));
+  for (const auto& t : json.at("tempogram_bpm")) r.tempogram.tempi.emplace_back(finite(t));
+  for (const auto& s : json.at("tempogram")) r.tempogram.strength.push_back(static_cast<float>(finite(s)));
+  if (r.tempogram.tempi.size() != r.tempogram.strength.size()) throw std::runtime_error("a tempogram of two sizes");
+  return r;
+}
+
+}  // namespace
+
+Json findingsToJson(const Findings& f) {
+  Json json{{"duration_s", f.duration.value}};
+  if (f.reference) json["reference"] = referenceToJson(*f.reference);
+  if (f.key) json["key"] = keyToJson(*f.key);
+  if (f.rhythm) json["time"] = rhythmToJson(*f.rhythm);
+  json["form"] = Json::array();
+  for (const auto& s : f.form)
+    json["form"].push_back({{"start_s", tidy(s.span.start.value)}, {"end_s", tidy(s.span.end.value)}, {"letter", s.letter}, {"certainty", tidy(s.certainty)}});
+  return json;
+}
+
+Findings findingsFromJson(const Json& json) {
+  Findings f{.duration = Seconds(finite(json.at("duration_s"))), .reference = {}, .key = {}, .rhythm = {}, .form = {}};
+  if (json.contains("reference")) f.reference = referenceFrom(json.at("reference"));
+  if (json.contains("key")) f.key = keyFrom(json.at("key"));
+  if (json.contains("time")) f.rhythm = rhythmFrom(json.at("time"));
+  for (const auto& s : json.at("form"))
+    f.form.push_back({{Seconds(finite(s.at("start_s"))), Seconds(finite(s.at("end_s")))}, s.at("letter").get<std::string>(), finite(s.at("certainty"))});
+  return f;
+}
+
+}  // namespace ear

@@ -1,0 +1,15 @@
+#pragma once
+
+#include <nlohmann/json_fwd.hpp>
+
+#include "core/listening/findings.h"
+
+namespace ear {
+
+/// Measurements as kept in a study file, so that evidence is there without listening again.
+nlohmann::ordered_json findingsToJson(const Findings& findings);
+
+/// @throws std::exception when something is missing or of the wrong kind
+Findings findingsFromJson(const nlohmann::ordered_json& json);
+
+}  // namespace ear

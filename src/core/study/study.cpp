@@ -1,0 +1,32 @@
+#include "core/study/study.h"
+
+#include <algorithm>
+
+namespace ear {
+namespace {
+
+template <class List>
+auto* findById(List& list, const std::string& id) {
+  const auto found = std::find_if(list.begin(), list.end(), [&](const auto& item) { return item.id == id; });
+  return found == list.end() ? nullptr : &*found;
+}
+
+}  // namespace
+
+const Take* Study::take(const std::string& id) const { return findById(takes, id); }
+Take* Study::take(const std::string& id) { return findById(takes, id); }
+const Passage* Study::passage(const std::string& id) const { return findById(passages, id); }
+Passage* Study::passage(const std::string& id) { return findById(passages, id); }
+
+std::string freshId(const Study& study, const std::string& prefix) {
+  for (int n = 1;; ++n)
+    if (std::string id = prefix + std::to_string(n); study.take(id) == nullptr && study.passage(id) == nullptr) return id;
+}
+
+std::string_view certaintyWord(double certainty) {
+  if (certainty >= 0.75) return "sure";
+  if (certainty >= 0.45) return "likely";
+  return "guess";
+}
+
+}  // namespace ear

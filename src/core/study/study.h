@@ -1,0 +1,103 @@
+#pragma once
+
+#include <filesystem>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/theory/key.h"
+#include "core/units.h"
+
+namespace ear {
+
+/// Where a value came from. What a person set or confirmed is never replaced by a measurement.
+enum class Origin { measured, set, confirmed };
+
+/// A value with where it came from, how sure it is and on what evidence.
+template <class T>
+struct Decision {
+  T value;
+  Origin origin = Origin::measured;
+  double certainty = 0.0;  ///< in [0, 1]
+  std::string evidence;    ///< a sentence
+  bool operator==(const Decision&) const = default;
+};
+
+/// How far the recording lies from concert pitch, and how all strings were tuned against standard.
+struct PitchValue {
+  Cents offset;       ///< of the recording from A 440, in (-50, 50]
+  int semitones = 0;  ///< of all strings, e.g. -1 when everything is a semitone down
+  /// What moves a guitar in standard tuning onto the recording.
+  Cents total() const { return offset + Cents(100.0 * semitones); }
+  bool operator==(const PitchValue&) const = default;
+};
+
+struct TimeValue {
+  Bpm tempo;
+  int meter = 4;       ///< beats in a bar
+  double swing = 1.0;  ///< 1 straight, 2 triplet
+  bool operator==(const TimeValue&) const = default;
+};
+
+/// A stretch of the form. One letter = the same music.
+struct Section {
+  TimeSpan span;
+  std::string letter;
+  std::string name;  ///< the teacher's own word for it; may be empty
+  Origin origin = Origin::measured;
+  double certainty = 0.0;
+  bool operator==(const Section&) const = default;
+};
+using Form = std::vector<Section>;
+
+enum class TakeKind { studio, live, other };
+
+/// One recording of the song. Every claim about the music belongs to a take.
+struct Take {
+  std::string id;
+  std::string name;
+  TakeKind kind = TakeKind::studio;
+  std::filesystem::path file;  ///< absolute; the study file keeps it relative to itself
+  std::string hash;            ///< SHA-256 of the file, empty until read
+  Seconds duration;
+
+  // What a person decided; empty where the measurement stands.
+  std::optional<Decision<PitchValue>> pitch;
+  std::optional<Decision<Key>> key;
+  std::optional<Decision<TimeValue>> time;
+  std::optional<Decision<Form>> form;
+  bool operator==(const Take&) const = default;
+};
+
+/// A passage of a take that is worth coming back to, with how it is practised and what was heard in it.
+struct Passage {
+  std::string id;
+  std::string take;  ///< id
+  std::string name;
+  TimeSpan span;
+  double speed = 1.0;
+  Cents shift;
+  std::string text;  ///< lines of words or typed tab
+  bool operator==(const Passage&) const = default;
+};
+
+/// A song being prepared.
+struct Study {
+  std::string title;
+  std::vector<Take> takes;
+  std::vector<Passage> passages;
+  bool operator==(const Study&) const = default;
+
+  const Take* take(const std::string& id) const;
+  Take* take(const std::string& id);
+  Passage* passage(const std::string& id);
+  const Passage* passage(const std::string& id) const;
+};
+
+/// An id that no take or passage of the study has.
+std::string freshId(const Study& study, const std::string& prefix);
+
+/// "sure", "likely" or "guess".
+std::string_view certaintyWord(double certainty);
+
+}  // namespace ear

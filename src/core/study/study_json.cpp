@@ -1,0 +1,165 @@
+#include "core/study/study_json.h"
+
+#include <cmath>
+#include <nlohmann/json.hpp>
+#include <set>
+#include <stdexcept>
+
+#include "core/study/findings_json.h"
+
+namespace ear {
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+void require(bool fine, const std::string& what) {
+  if (!fine) throw std::runtime_error(what);
+}
+
+template <class Enum>
+Enum enumFrom(const Json& json, const std::vector<std::pair<const char*, Enum>>& names) {
+  for (const auto& [name, value] : names)
+    if (json == Json(name)) return value;
+  throw std::runtime_error("unknown word " + json.dump());
+}
+
+template <class Enum>
+const char* enumName(Enum value, const std::vector<std::pair<const char*, Enum>>& names) {
+  for (const auto& [name, candidate] : names)
+    if (candidate == value) return name;
+  return "";
+}
+
+const std::vector<std::pair<const char*, Origin>> kOrigins = {{"measured", Origin::measured}, {"set", Origin::set}, {"confirmed", Origin::confirmed}};
+const std::vector<std::pair<const char*, TakeKind>> kKinds = {{"studio", TakeKind::studio}, {"live", TakeKind::live}, {"other", TakeKind::other}};
+
+double numberIn(const Json& json, const char* key, double low, double high) {
+  const double value = json.at(key).get<double>();
+  require(std::isfinite(value) && value >= low && value <= high, std::string(key) + " is out of range");
+  return value;
+}
+
+Json spanToJson(TimeSpan span) { return {{"start_s", span.start.value}, {"end_s", span.end.value}}; }
+
+TimeSpan spanFrom(const Json& json) {
+  constexpr double kLongest = 1e6;
+  const TimeSpan span{Seconds(numberIn(json, "start_s", 0, kLongest)), Seconds(numberIn(json, "end_s", 0, kLongest))};
+  require(span.start <= span.end, "a span ends before it starts");
+  return span;
+}
+
+Json toJson(const PitchValue& v) { return {{"cents", v.offset.value}, {"semitones", v.semitones}}; }
+Json toJson(const Key& v) { return {{"tonic", sharpName(v.tonic)}, {"mode", modeName(v.mode)}}; }
+Json toJson(const TimeValue& v) { return {{"bpm", v.tempo.value}, {"meter", v.meter}, {"swing", v.swing}}; }
+Json toJson(const Form& form) {
+  Json list = Json::array();
+  for (const auto& s : form) {
+    Json item = spanToJson(s.span);
+    item.update({{"letter", s.letter}, {"name", s.name}, {"origin", enumName(s.origin, kOrigins)}, {"certainty", s.certainty}});
+    list.push_back(item);
+  }
+  return list;
+}
+
+void fromJson(const Json& j, PitchValue& v) {
+  v = {Cents(numberIn(j, "cents", -50, 50)), static_cast<int>(numberIn(j, "semitones", -12, 12))};
+}
+void fromJson(const Json& j, Key& v) {
+  const auto key = parseKey(j.at("tonic").get<std::string>() + " " + j.at("mode").get<std::string>());
+  require(key.has_value(), "a key that is none");
+  v = *key;
+}
+void fromJson(const Json& j, TimeValue& v) {
+  v = {Bpm(numberIn(j, "bpm", 10, 600)), static_cast<int>(numberIn(j, "meter", 1, 32)), numberIn(j, "swing", 0.3, 5)};
+}
+void fromJson(const Json& j, Form& form) {
+  for (const auto& item : j)
+    form.push_back({spanFrom(item), item.at("letter").get<std::string>(), item.at("name").get<std::string>(),
+                    enumFrom(item.at("origin"), kOrigins), numberIn(item, "certainty", 0, 1)});
+}
+
+template <class T>
+void putDecision(Json& json, const char* key, const std::optional<Decision<T>>& d) {
+  if (d) json[key] = {{"value", toJson(d->value)}, {"origin", enumName(d->origin, kOrigins)}, {"certainty", d->certainty}, {"evidence", d->evidence}};
+}
+
+template <class T>
+void getDecision(const Json& json, const char* key, std::optional<Decision<T>>& d) {
+  if (!json.contains(key)) return;
+  const Json& j = json.at(key);
+  d.emplace();
+  fromJson(j.at("value"), d->value);
+  d->origin = enumFrom(j.at("origin"), kOrigins);
+  d->certainty = numberIn(j, "certainty", 0, 1);
+  d->evidence = j.at("evidence").get<std::string>();
+}
+
+/// Relative when the recording lies at or near the study, so that the folder can be moved as a whole.
+std::string storedPath(const std::filesystem::path& file, const std::filesystem::path& folder) {
+  const auto relative = file.lexically_relative(folder);
+  return relative.empty() ? file.generic_string() : relative.generic_string();
+}
+
+Json takeToJson(const Take& t, const Findings* findings, const std::filesystem::path& folder) {
+  Json json{{"id", t.id}, {"name", t.name}, {"kind", enumName(t.kind, kKinds)}, {"file", storedPath(t.file, folder)},
+            {"sha256", t.hash}, {"duration_s", t.duration.value}};
+  putDecision(json, "pitch", t.pitch);
+  putDecision(json, "key", t.key);
+  putDecision(json, "time", t.time);
+  putDecision(json, "form", t.form);
+  if (findings != nullptr) json["measured"] = findingsToJson(*findings);
+  return json;
+}
+
+Take takeFrom(const Json& json, const std::filesystem::path& folder) {
+  Take t;
+  t.id = json.at("id").get<std::string>();
+  t.name = json.at("name").get<std::string>();
+  t.kind = enumFrom(json.at("kind"), kKinds);
+  const auto file = json.at("file").get<std::string>();
+  require(!t.id.empty() && !file.empty(), "a take without id or file");
+  t.file = (folder / file).lexically_normal();
+  t.hash = json.at("sha256").get<std::string>();
+  t.duration = Seconds(numberIn(json, "duration_s", 0, 1e6));
+  getDecision(json, "pitch", t.pitch);
+  getDecision(json, "key", t.key);
+  getDecision(json, "time", t.time);
+  getDecision(json, "form", t.form);
+  return t;
+}
+
+}  // namespace
+
+Json studyToJson(const Study& study, const Measurements& measurements, const std::filesystem::path& folder) {
+  Json root{{"title", study.title}, {"takes", Json::array()}, {"passages", Json::array()}};
+  for (const auto& take : study.takes) {
+    const auto found = measurements.find(take.id);
+    root["takes"].push_back(takeToJson(take, found == measurements.end() ? nullptr : found->second.get(), folder));
+  }
+  for (const auto& p : study.passages) {
+    Json json{{"id", p.id}, {"take", p.take}, {"name", p.name}};
+    json.update(spanToJson(p.span));
+    json.update({{"speed", p.speed}, {"shift_cents", p.shift.value}, {"text", p.text}});
+    root["passages"].push_back(json);
+  }
+  return root;
+}
+
+void studyFromJson(const Json& root, const std::filesystem::path& folder, Study& study, Measurements& measurements) {
+  study.title = root.at("title").get<std::string>();
+  std::set<std::string> ids;
+  for (const auto& json : root.at("takes")) {
+    study.takes.push_back(takeFrom(json, folder));
+    require(ids.insert(study.takes.back().id).second, "two takes with one id");
+    if (json.contains("measured")) measurements[study.takes.back().id] = std::make_shared<Findings>(findingsFromJson(json.at("measured")));
+  }
+  for (const auto& json : root.at("passages")) {
+    Passage p{json.at("id").get<std::string>(), json.at("take").get<std::string>(), json.at("name").get<std::string>(), spanFrom(json),
+              numberIn(json, "speed", 0.05, 4), Cents(numberIn(json, "shift_cents", -2400, 2400)), json.at("text").get<std::string>()};
+    require(study.take(p.take) != nullptr, "a passage of a take that is not there");
+    require(ids.insert(p.id).second, "two things with one id");
+    study.passages.push_back(std::move(p));
+  }
+}
+
+}  // namespace ear

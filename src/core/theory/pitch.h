@@ -1,0 +1,28 @@
+#pragma once
+
+#include <array>
+#include <span>
+#include <string>
+
+#include "core/units.h"
+
+namespace ear {
+
+inline constexpr Hertz kConcertA4{440.0};  ///< ISO 16:1975
+
+/// Frequency of a pitch in equal temperament.
+/// @param a4  of the reference, 440 Hz at concert pitch
+Hertz frequencyOf(MidiPitch pitch, Hertz a4 = kConcertA4);
+
+/// A4 of a reference that lies so many cents from 440 Hz.
+Hertz a4At(Cents offset);
+
+enum class Spelling { sharps, flats };
+
+/// "E♭2"; C4 is middle C, MIDI 60.
+std::string noteName(int midi, Spelling spelling);
+
+/// Standard tuning from the lowest to the highest sounding string: E2 A2 D3 G3 B3 E4.
+inline constexpr std::array<int, 6> kStandardTuning = {40, 45, 50, 55, 59, 64};
+
+}  // namespace ear
