@@ -1,0 +1,35 @@
+#pragma once
+
+#include <functional>
+#include <memory>
+#include <span>
+#include <string>
+
+namespace ear {
+
+/// Fills a block with interleaved stereo samples. Called on the device's own thread: must not allocate, lock or wait.
+using RenderBlock = std::function<void(std::span<float>)>;
+
+/// Where sound goes.
+class AudioOutput {
+ public:
+  virtual ~AudioOutput() = default;
+
+  /// Starts to ask for blocks at a sample rate. @return false when the device cannot play at that rate
+  virtual bool start(int sampleRate, RenderBlock render) = 0;
+
+  /// After it returns no block is asked for any more.
+  virtual void stop() = 0;
+
+  /// What the window calls it: the name of the device.
+  virtual std::string name() const = 0;
+  virtual bool simulated() const = 0;
+
+  /// Called, on any thread, when the device goes away or comes back. Set before start().
+  std::function<void(const std::string& message)> onTrouble;
+};
+
+/// The default device where there is one, else the simulated one.
+std::unique_ptr<AudioOutput> openAudioOutput();
+
+}  // namespace ear

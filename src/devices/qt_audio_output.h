@@ -1,0 +1,28 @@
+#pragma once
+
+#include <memory>
+
+#include "devices/audio_output.h"
+
+namespace ear {
+
+/// The system's default output through Qt Multimedia, on a thread of its own so that a busy window is never heard.
+class QtAudioOutput : public AudioOutput {
+ public:
+  QtAudioOutput();
+  ~QtAudioOutput() override;
+
+  /// True when the system has an output device.
+  static bool available();
+
+  bool start(int sampleRate, RenderBlock render) override;
+  void stop() override;
+  std::string name() const override;
+  bool simulated() const override { return false; }
+
+ private:
+  struct Worker;
+  std::unique_ptr<Worker> worker_;
+};
+
+}  // namespace ear
