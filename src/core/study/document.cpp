@@ -28,6 +28,14 @@ void Document::edit(const std::string& label, const std::function<void(Study&)>&
   notify();
 }
 
+void Document::settle(const std::function<void(Study&)>& fact) {
+  fact(study_);
+  for (auto* steps : {&past_, &future_})
+    for (Step& step : *steps) fact(step.state);
+  modified_ = true;
+  notify();
+}
+
 void Document::undo() {
   if (past_.empty()) return;
   future_.push_back({past_.back().label, std::move(study_)});

@@ -33,6 +33,9 @@ class Document {
   /// @param merge  edits in a row with the same non-empty key make one step (dragging, typing)
   void edit(const std::string& label, const std::function<void(Study&)>& change, const std::string& merge = {});
 
+  /// Fills in what is a fact rather than an edit (a recording's length and hash): in the present and in every step of undo.
+  void settle(const std::function<void(Study&)>& fact);
+
   bool canUndo() const { return !past_.empty(); }
   bool canRedo() const { return !future_.empty(); }
   std::string undoLabel() const { return past_.empty() ? "" : past_.back().label; }
@@ -54,6 +57,11 @@ class Document {
   /// Changed since it was opened or saved.
   bool modified() const { return modified_; }
   void markSaved() { modified_ = false; }
+  /// It differs from what lies in its file, as after opening an automatic copy.
+  void markChanged() {
+    modified_ = true;
+    notify();
+  }
 
   /// Called after every change of any kind.
   std::function<void()> changed;

@@ -114,12 +114,11 @@ TEST_P(LoopAt, EveryRepetitionHasTheSameLengthToTheSample) {
   // of what it played before.)
   for (std::size_t k = 1; k < 4; ++k) {
     std::size_t best = 0;
-    double least = 1e9, level = 0;
+    double least = 1e9;
     for (std::size_t lag = length - 20; lag <= length + 20; ++lag) {
       double difference = 0;
-      level = 0;
       for (std::size_t i = k * length + length / 4; i < k * length + length / 2; ++i)
-        difference += std::abs(heard[i] - heard[i + lag]), level += std::abs(heard[i]);
+        difference += std::abs(heard[i] - heard[i + lag]);
       if (difference < least) least = difference, best = lag;
     }
     EXPECT_EQ(best, length) << "repetition " << k;

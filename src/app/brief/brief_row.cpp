@@ -1,0 +1,81 @@
+#include "app/brief/brief_row.h"
+
+#include <QHBoxLayout>
+
+#include "app/theme/theme.h"
+#include "core/text.h"
+
+namespace ear {
+namespace {
+
+template <class T>
+TileFace faceOf(const std::optional<Decision<T>>& decision, const QString& figure) {
+  TileFace face;
+  if (!decision) return face;
+  face.sentence = QString::fromStdString(sentenceOf(decision->value));
+  face.figure = figure;
+  face.origin = decision->origin;
+  face.standing = QString::fromUtf8(originWord(decision->origin).data());
+  if (decision->origin == Origin::measured) face.standing += ", " + QString::fromUtf8(certaintyWord(decision->certainty).data());
+  return face;
+}
+
+QString text(const std::string& s) { return QString::fromStdString(s); }
+
+}  // namespace
+
+BriefRow::BriefRow(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+  setFixedHeight(Theme::kBriefRow);
+  auto* row = new QHBoxLayout(this);
+  row->setContentsMargins(16, Theme::kGrid, 16, Theme::kGrid);
+  row->setSpacing(Theme::kGrid);
+  const std::array<QString, 4> names = {tr("Pitch"), tr("Key"), tr("Time"), tr("Form")};
+  for (int i = 0; i < 4; ++i) {
+    auto* tile = new FactTile(names[static_cast<std::size_t>(i)], this);
+    tile->setObjectName("tile-" + names[static_cast<std::size_t>(i)].toLower());
+    tile->setToolTip(tr("How this was found, other readings, and setting your own (Ctrl+%1)").arg(i + 1));
+    connect(tile, &QAbstractButton::clicked, this, [this, i] { emit opened(i); });
+    row->addWidget(tile, i == 1 ? 2 : 3);
+    tiles_[static_cast<std::size_t>(i)] = tile;
+  }
+  connect(&bench, &Workbench::documentChanged, this, &BriefRow::refresh);
+  connect(&bench, &Workbench::listeningChanged, this, &BriefRow::refresh);
+  refresh();
+}
+
+void BriefRow::setOpen(int fact) {
+  for (int i = 0; i < 4; ++i) tiles_[static_cast<std::size_t>(i)]->setChecked(i == fact);
+}
+
+void BriefRow::refresh() {
+  const Brief brief = bench_.brief();
+  const Findings* found = bench_.findings();
+  std::array<TileFace, 4> faces;
+  faces[pitch] = faceOf(brief.pitch, brief.pitch ? text(figureOf(brief.pitch->value)) : "");
+  QString runnerUp;
+  if (found != nullptr && found->key && found->key->readings.size() > 1) runnerUp = tr("or %1").arg(text(keyName(found->key->readings[1].key)));
+  faces[key] = faceOf(brief.key, runnerUp);
+  if (brief.time) {
+    const auto& v = brief.time->value;
+    faces[time] = faceOf(brief.time, tr("%1 to the bar, %2").arg(v.meter).arg(text(feelOf(v.swing))));
+    faces[time].sentence = tr("%1 beats a minute").arg(text(fixed(v.tempo.value, 0)));
+  }
+  if (brief.form) {
+    const auto& sections = brief.form->value;
+    faces[form] = faceOf(brief.form, "");
+    QString letters;
+    for (const auto& s : sections) letters += text(s.letter) + " ";
+    faces[form].sentence = letters.trimmed();
+    faces[form].figure = tr("%n section(s)", nullptr, static_cast<int>(sections.size())).replace("(s)", sections.size() == 1 ? "" : "s");
+  }
+  const bool working = bench_.listening();
+  const QString why = bench_.take() == nullptr ? tr("No recording yet") : working ? QString() : tr("Not known. Open to set it by hand.");
+  for (std::size_t i = 0; i < 4; ++i) {
+    faces[i].working = working;
+    faces[i].whyUnknown = why;
+    if (i == pitch && !working && found != nullptr && !found->reference) faces[i].whyUnknown = tr("No stable pitch heard");
+    tiles_[i]->show(faces[i]);
+  }
+}
+
+}  // namespace ear

@@ -1,0 +1,29 @@
+#pragma once
+
+#include <QWidget>
+#include <array>
+
+#include "app/brief/fact_tile.h"
+#include "app/workbench/workbench.h"
+
+namespace ear {
+
+/// The tiles of the brief, in the order of the work.
+class BriefRow : public QWidget {
+  Q_OBJECT
+ public:
+  enum Fact { pitch, key, time, form };
+  explicit BriefRow(Workbench& bench, QWidget* parent = nullptr);
+  FactTile* tile(Fact fact) { return tiles_[fact]; }
+  void setOpen(int fact);  ///< marks the tile whose evidence is shown; -1 for none
+
+ signals:
+  void opened(int fact);
+
+ private:
+  void refresh();
+  Workbench& bench_;
+  std::array<FactTile*, 4> tiles_;
+};
+
+}  // namespace ear

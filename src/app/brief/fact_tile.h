@@ -1,0 +1,38 @@
+#pragma once
+
+#include <QAbstractButton>
+
+#include "core/study/study.h"
+
+namespace ear {
+
+/// What a tile of the brief shows.
+struct TileFace {
+  QString sentence;   ///< empty: not known
+  QString figure;
+  QString standing;   ///< "measured, sure"
+  Origin origin = Origin::measured;
+  bool working = false;
+  QString whyUnknown;
+};
+
+/// One fact of the brief: a plain sentence, its figure, and where it comes from. A click opens its evidence.
+class FactTile : public QAbstractButton {
+  Q_OBJECT
+ public:
+  FactTile(const QString& fact, QWidget* parent = nullptr);
+  void show(const TileFace& face);
+  const TileFace& face() const { return face_; }
+  QSize sizeHint() const override;
+
+ protected:
+  void paintEvent(QPaintEvent* event) override;
+  void enterEvent(QEnterEvent* event) override;
+  void leaveEvent(QEvent* event) override;
+
+ private:
+  QString fact_;
+  TileFace face_;
+};
+
+}  // namespace ear

@@ -1,0 +1,295 @@
+#include "app/closeup/close_up.h"
+
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPainterPath>
+#include <QWheelEvent>
+#include <algorithm>
+#include <cmath>
+
+#include "app/theme/theme.h"
+#include "core/text.h"
+
+namespace ear {
+namespace {
+
+constexpr int kRuler = 26, kBars = 24, kTop = kRuler + kBars;
+constexpr double kNearest = 0.05;  // seconds: the shortest window
+constexpr double kFirstWindow = 24.0;
+constexpr int kGripReach = 7;  // pixels
+constexpr int kDragStart = 4;
+
+QString text(const std::string& s) { return QString::fromStdString(s); }
+
+/// A step of the ruler that leaves room for its label.
+double rulerStep(double secondsPerPixel) {
+  const double least = secondsPerPixel * 90;
+  for (const double step : {0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 15.0, 30.0, 60.0, 120.0, 300.0, 600.0})
+    if (step >= least) return step;
+  return 1800.0;
+}
+
+}  // namespace
+
+CloseUp::CloseUp(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+  setObjectName("close-up");
+  setAccessibleName(tr("Close-up of the sound"));
+  setMinimumHeight(Theme::kCloseUpLeast);
+  setMouseTracking(true);
+  setFocusPolicy(Qt::ClickFocus);
+  connect(&bench, &Workbench::documentChanged, this, qOverload<>(&QWidget::update));
+  connect(&bench, &Workbench::settingsChanged, this, qOverload<>(&QWidget::update));
+  connect(&bench, &Workbench::positionChanged, this, [this] {
+    followPlayhead();
+    update();
+  });
+  connect(&bench, &Workbench::soundChanged, this, [this] {
+    sound_ = {};
+    setWindow({Seconds(0), std::min(Seconds(kFirstWindow), bench_.duration())});
+  });
+}
+
+double CloseUp::xOf(Seconds t) const {
+  const double length = window_.length().value;
+  return length > 0 ? (t - window_.start).value / length * width() : 0;
+}
+
+Seconds CloseUp::timeAt(double x) const { return window_.start + window_.length() * (x / std::max(1, width())); }
+
+void CloseUp::setWindow(TimeSpan window) {
+  const Seconds all = bench_.duration();
+  const Seconds length = std::clamp(window.length(), std::min(Seconds(kNearest), all), all);
+  const Seconds start = std::clamp(window.start, Seconds(0), all - length);
+  window_ = {start, start + length};
+  update();
+  emit windowChanged(window_);
+}
+
+void CloseUp::zoom(double factor, Seconds around) {
+  const Seconds length = std::clamp(window_.length() * factor, Seconds(kNearest), std::max(Seconds(kNearest), bench_.duration()));
+  const double share = window_.length() > Seconds(0) ? (around - window_.start) / window_.length() : 0.5;
+  const Seconds start = around - length * share;
+  setWindow({start, start + length});
+}
+
+void CloseUp::zoomToPassage() {
+  if (const auto& p = bench_.passage()) setWindow({p->start - p->length() * 0.08, p->end + p->length() * 0.08});
+}
+
+void CloseUp::zoomOut() { setWindow({Seconds(0), bench_.duration()}); }
+
+void CloseUp::followPlayhead() {
+  if (grip_ != Grip::none || window_.contains(bench_.position())) return;
+  const Seconds length = window_.length();
+  const Seconds start = bench_.position() - length * (bench_.playing() ? 0.1 : 0.4);
+  setWindow({start, start + length});
+}
+
+void CloseUp::resizeEvent(QResizeEvent*) { sound_ = {}; }
+
+/// Both sides of the sound in the window, kept as a picture until the window changes.
+void CloseUp::paintSound() {
+  if (!sound_.isNull() && soundWindow_ == window_) return;
+  const Theme& t = Theme::current();
+  const double ratio = devicePixelRatioF();
+  sound_ = QPixmap(size() * ratio);
+  sound_.setDevicePixelRatio(ratio);
+  sound_.fill(Qt::transparent);
+  soundWindow_ = window_;
+  QPainter p(&sound_);
+  const double rate = bench_.player().recording()->sampleRate;
+  const int lane = (height() - kTop) / 2;
+  const bool near = window_.length().value * rate < 3.0 * width();
+  p.setRenderHint(QPainter::Antialiasing, near);
+  for (std::size_t side = 0; side < 2; ++side) {
+    const double middle = kTop + lane * (static_cast<double>(side) + 0.5), half = lane / 2.0 - 6;
+    p.setPen(t.hairline);
+    p.drawLine(QPointF(0, middle), QPointF(width(), middle));
+    p.setPen(QPen(t.accent, near ? 1.4 : 1.0));
+    QPainterPath line;
+    for (int x = 0; x < width(); ++x) {
+      const Extent e = bench_.envelope().extent(side, timeAt(x).value * rate, timeAt(x + 1).value * rate);
+      const double high = middle - std::min(1.0F, e.high) * half, low = middle - std::max(-1.0F, e.low) * half;
+      if (near) {
+        if (x == 0) line.moveTo(0, (high + low) / 2);
+        else line.lineTo(x, (high + low) / 2);
+      } else {
+        p.drawLine(QPointF(x + 0.5, high), QPointF(x + 0.5, std::max(low, high + 1)));
+      }
+    }
+    if (near) p.drawPath(line);
+    p.setPen(t.softInk);
+    p.setFont(Theme::font(Theme::Face::small));
+    p.drawText(QRectF(8, kTop + lane * static_cast<double>(side) + 4, 80, 16), Qt::AlignLeft | Qt::AlignTop, side == 0 ? tr("left") : tr("right"));
+  }
+}
+
+void CloseUp::paintRuler(QPainter& p) const {
+  const Theme& t = Theme::current();
+  p.fillRect(0, 0, width(), kRuler, t.panel);
+  p.setFont(Theme::font(Theme::Face::small));
+  const double step = rulerStep(window_.length().value / std::max(1, width()));
+  for (double s = std::floor(window_.start.value / step) * step; s < window_.end.value; s += step) {
+    const double x = xOf(Seconds(s));
+    p.setPen(t.hairline);
+    p.drawLine(QPointF(x, 0), QPointF(x, kRuler));
+    p.setPen(t.softInk);
+    QString label = text(step < 1 ? clockTenths(Seconds(s + 1e-9)) : clockTime(Seconds(s + 1e-9)));
+    if (step < 0.1) label = text(clockTime(Seconds(s + 1e-9))) + text(fixed(std::fmod(s + 1e-9, 1.0), 2)).mid(1);
+    p.drawText(QRectF(x + 4, 0, 80, kRuler), Qt::AlignLeft | Qt::AlignVCenter, label);
+  }
+}
+
+void CloseUp::paintBars(QPainter& p) const {
+  const Theme& t = Theme::current();
+  const auto* found = bench_.findings();
+  if (const auto form = bench_.brief().form)
+    for (const auto& s : form->value) {
+      const double from = std::max(0.0, xOf(s.span.start)), to = std::min<double>(width(), xOf(s.span.end));
+      if (to > from) p.fillRect(QRectF(from, kRuler, to - from, kBars), t.block(text(s.letter)));
+      if (to - from > 40) {
+        p.setPen(t.ink);
+        p.setFont(Theme::font(Theme::Face::strong));
+        const QString label = text(s.letter) + (s.name.empty() ? "" : "  " + text(s.name));
+        p.drawText(QRectF(to - 160, kRuler, 152, kBars), Qt::AlignRight | Qt::AlignVCenter, QFontMetrics(p.font()).elidedText(label, Qt::ElideRight, 150));
+      }
+    }
+  if (found == nullptr || !found->rhythm) return;
+  const auto& beats = found->rhythm->beats;
+  const auto& downbeats = found->rhythm->downbeats;
+  const double perBeat = beats.size() > 1 ? (xOf(beats.back()) - xOf(beats.front())) / static_cast<double>(beats.size() - 1) : 0;
+  if (perBeat > 12) {
+    QColor faint = t.hairline;
+    p.setPen(QPen(faint, 1, Qt::DotLine));
+    for (const Seconds beat : beats)
+      if (window_.contains(beat)) p.drawLine(QPointF(xOf(beat), kTop), QPointF(xOf(beat), height()));
+  }
+  const double perBar = perBeat * found->rhythm->meter;
+  const int every = perBar > 34 ? 1 : perBar > 17 ? 2 : perBar > 8 ? 4 : perBar > 4 ? 8 : 16;
+  p.setFont(Theme::font(Theme::Face::small));
+  for (std::size_t i = 0; i < downbeats.size(); ++i) {
+    if (!window_.contains(downbeats[i]) || static_cast<int>(i) % every != 0) continue;
+    const double x = xOf(downbeats[i]);
+    p.setPen(QPen(t.softInk, 1));
+    p.drawLine(QPointF(x, kRuler), QPointF(x, perBar > 8 ? height() : kTop));
+    p.setPen(t.ink);
+    p.drawText(QRectF(x + 4, kRuler, 40, kBars), Qt::AlignLeft | Qt::AlignVCenter, QString::number(i + 1));
+  }
+}
+
+void CloseUp::paintEmpty(QPainter& p) const {
+  const Theme& t = Theme::current();
+  const QRectF box = QRectF(rect()).adjusted(24, 24, -24, -24);
+  p.setPen(QPen(t.hairline, 2, Qt::DashLine));
+  p.drawRoundedRect(box, 10, 10);
+  p.setPen(t.ink);
+  p.setFont(Theme::font(Theme::Face::sentence));
+  const bool working = bench_.listening();
+  const QString sentence = !bench_.problem().isEmpty() ? bench_.problem() : working ? bench_.listeningTo() + " …" : tr("Drop a recording here");
+  p.drawText(box.adjusted(30, 0, -30, -16), Qt::AlignCenter | Qt::TextWordWrap, sentence);
+  if (bench_.problem().isEmpty() && !working) {
+    p.setPen(t.softInk);
+    p.setFont(Theme::font(Theme::Face::text));
+    p.drawText(box.adjusted(30, 44, -30, 44), Qt::AlignCenter, tr("or open one with Ctrl+N. Any sound or video file will do."));
+  }
+}
+
+void CloseUp::paintEvent(QPaintEvent*) {
+  const Theme& t = Theme::current();
+  QPainter p(this);
+  p.setRenderHint(QPainter::Antialiasing);
+  p.fillRect(rect(), t.ground);
+  if (bench_.envelope().empty()) {
+    paintEmpty(p);
+    return;
+  }
+  paintRuler(p);
+  paintBars(p);
+  paintSound();
+  p.drawPixmap(0, 0, sound_);
+  if (const auto& passage = bench_.passage()) {
+    const double from = xOf(passage->start), to = xOf(passage->end);
+    QColor wash = t.accent;
+    wash.setAlpha(34);
+    p.fillRect(QRectF(from, 0, to - from, height()), wash);
+    p.setPen(QPen(t.accent, 2));
+    for (const double x : {from, to}) p.drawLine(QPointF(x, 0), QPointF(x, height()));
+    p.setBrush(t.accent);
+    p.setPen(Qt::NoPen);
+    p.drawRoundedRect(QRectF(from - 1, kRuler, 7, 34), 2, 2);
+    p.drawRoundedRect(QRectF(to - 6, kRuler, 7, 34), 2, 2);
+  }
+  const double x = xOf(bench_.position());
+  p.setPen(QPen(t.ink, 2));
+  p.drawLine(QPointF(x, 0), QPointF(x, height()));
+  if (bench_.listening()) {
+    p.setPen(t.softInk);
+    p.setFont(Theme::font(Theme::Face::small));
+    p.drawText(rect().adjusted(8, 8, -8, -8), Qt::AlignRight | Qt::AlignBottom, bench_.listeningTo() + " …");
+  }
+}
+
+CloseUp::Grip CloseUp::gripAt(double x) const {
+  const auto& p = bench_.passage();
+  if (!p) return Grip::none;
+  const double toStart = std::abs(x - xOf(p->start)), toEnd = std::abs(x - xOf(p->end));
+  if (std::min(toStart, toEnd) > kGripReach) return Grip::none;
+  return toStart < toEnd ? Grip::start : Grip::end;
+}
+
+void CloseUp::mousePressEvent(QMouseEvent* event) {
+  if (event->button() != Qt::LeftButton || bench_.envelope().empty()) return;
+  pressedAt_ = event->position().x();
+  moved_ = false;
+  grip_ = gripAt(pressedAt_);
+  if (grip_ == Grip::none) grip_ = Grip::fresh;
+}
+
+void CloseUp::mouseMoveEvent(QMouseEvent* event) {
+  const double x = event->position().x();
+  if (grip_ == Grip::none) {
+    setCursor(gripAt(x) != Grip::none ? Qt::SplitHCursor : Qt::ArrowCursor);
+    return;
+  }
+  if (!moved_ && std::abs(x - pressedAt_) < kDragStart) return;
+  const Seconds at = timeAt(x);
+  if (grip_ == Grip::fresh) {
+    if (!moved_) bench_.setPassage(std::nullopt);
+    bench_.setPassage(TimeSpan{timeAt(pressedAt_), at});
+  } else if (const auto p = bench_.passage()) {
+    const Seconds least(Player::kShortestLoop);
+    if (grip_ == Grip::start) bench_.setPassage(TimeSpan{std::min(at, p->end - least), p->end});
+    else bench_.setPassage(TimeSpan{p->start, std::max(at, p->start + least)});
+  }
+  moved_ = true;
+}
+
+void CloseUp::mouseReleaseEvent(QMouseEvent* event) {
+  const Grip was = grip_;
+  grip_ = Grip::none;
+  bench_.document().endMerge();
+  if (was == Grip::none) return;
+  if (!moved_) {
+    if (was != Grip::fresh) return;
+    const Seconds to = timeAt(event->position().x());
+    if (bench_.passage() && !bench_.passage()->contains(to)) bench_.setPassage(std::nullopt);
+    bench_.seek(to);
+  } else if (was == Grip::fresh && bench_.passage()) {
+    bench_.seek(bench_.passage()->start);
+  }
+}
+
+void CloseUp::wheelEvent(QWheelEvent* event) {
+  if (bench_.envelope().empty()) return;
+  const QPoint turn = event->angleDelta();
+  if (event->modifiers() & Qt::ShiftModifier || turn.x() != 0) {
+    const double share = -(turn.x() != 0 ? turn.x() : turn.y()) / 1200.0;
+    const Seconds by = window_.length() * share;
+    setWindow({window_.start + by, window_.end + by});
+  } else {
+    zoom(std::pow(0.8, turn.y() / 120.0), timeAt(event->position().x()));
+  }
+  event->accept();
+}
+
+}  // namespace ear

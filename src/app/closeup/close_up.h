@@ -1,0 +1,54 @@
+#pragma once
+
+#include <QPixmap>
+#include <QWidget>
+
+#include "app/workbench/workbench.h"
+
+namespace ear {
+
+/// A stretch of the recording near by: times, bars and beats, the sound of both sides, the passage with edges to drag.
+class CloseUp : public QWidget {
+  Q_OBJECT
+ public:
+  explicit CloseUp(Workbench& bench, QWidget* parent = nullptr);
+
+  TimeSpan window() const { return window_; }
+  void setWindow(TimeSpan window);
+  void zoom(double factor, Seconds around);
+  void zoomToPassage();
+  void zoomOut();
+
+  double xOf(Seconds t) const;
+  Seconds timeAt(double x) const;
+
+ signals:
+  void windowChanged(TimeSpan window);
+
+ protected:
+  void paintEvent(QPaintEvent* event) override;
+  void mousePressEvent(QMouseEvent* event) override;
+  void mouseMoveEvent(QMouseEvent* event) override;
+  void mouseReleaseEvent(QMouseEvent* event) override;
+  void wheelEvent(QWheelEvent* event) override;
+  void resizeEvent(QResizeEvent* event) override;
+
+ private:
+  enum class Grip { none, start, end, fresh };
+  void followPlayhead();
+  Grip gripAt(double x) const;
+  void paintSound();
+  void paintRuler(QPainter& p) const;
+  void paintBars(QPainter& p) const;
+  void paintEmpty(QPainter& p) const;
+
+  Workbench& bench_;
+  TimeSpan window_;
+  QPixmap sound_;
+  TimeSpan soundWindow_;
+  Grip grip_ = Grip::none;
+  double pressedAt_ = 0;
+  bool moved_ = false;
+};
+
+}  // namespace ear

@@ -1,0 +1,279 @@
+#include "app/deck/deck.h"
+
+#include <QAction>
+#include <QDoubleSpinBox>
+#include <QFrame>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPushButton>
+#include <QSlider>
+#include <QSpinBox>
+#include <algorithm>
+#include <cmath>
+
+#include "app/deck/tabular_label.h"
+#include "app/theme/theme.h"
+#include "core/text.h"
+
+namespace ear {
+namespace {
+
+QString text(const std::string& s) { return QString::fromStdString(s); }
+
+/// The beat before or after a place, or half a second where no beats are known.
+Seconds stepByBeat(const Findings* found, Seconds from, int direction, bool bars) {
+  if (found != nullptr && found->rhythm) {
+    const auto& grid = bars ? found->rhythm->downbeats : found->rhythm->beats;
+    if (direction > 0) {
+      const auto next = std::upper_bound(grid.begin(), grid.end(), from + Seconds(0.02));
+      if (next != grid.end()) return *next;
+    } else {
+      const auto here = std::lower_bound(grid.begin(), grid.end(), from - Seconds(0.15));
+      if (here != grid.begin()) return *std::prev(here);
+    }
+  }
+  return from + Seconds(direction * (bars ? 2.0 : 0.5));
+}
+
+QString barText(const Findings* found, Seconds at) {
+  if (found == nullptr || !found->rhythm || found->rhythm->downbeats.empty()) return {};
+  const auto& bars = found->rhythm->downbeats;
+  const auto& beats = found->rhythm->beats;
+  const Seconds near = at + Seconds(0.01);
+  const auto bar = std::upper_bound(bars.begin(), bars.end(), near);
+  if (bar == bars.begin()) return QObject::tr("before bar 1");
+  const auto first = std::lower_bound(beats.begin(), beats.end(), *std::prev(bar));
+  const auto beat = std::upper_bound(beats.begin(), beats.end(), near) - first;
+  return QObject::tr("bar %1, beat %2").arg(bar - bars.begin()).arg(std::max<std::ptrdiff_t>(1, beat));
+}
+
+}  // namespace
+
+Deck::Deck(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+  setObjectName("panel");
+  setAttribute(Qt::WA_StyledBackground);
+  setFixedHeight(Theme::kDeck);
+  makeCommands();
+  layOut();
+  connect(&bench, &Workbench::settingsChanged, this, &Deck::refresh);
+  connect(&bench, &Workbench::documentChanged, this, &Deck::refresh);
+  connect(&bench, &Workbench::soundChanged, this, &Deck::refresh);
+  connect(&bench, &Workbench::positionChanged, this, &Deck::showPosition);
+  refresh();
+}
+
+QAction* Deck::command(const QString& name, const QString& title, const QString& key, std::function<void()> run, const QString& tip) {
+  auto* action = new QAction(title, this);
+  action->setObjectName(name);
+  action->setShortcut(QKeySequence(key));
+  action->setToolTip((tip.isEmpty() ? title : tip) + QStringLiteral("  (%1)").arg(QKeySequence(key).toString(QKeySequence::NativeText)));
+  connect(action, &QAction::triggered, this, [run = std::move(run)] { run(); });
+  commands_.append(action);
+  byName_[name] = action;
+  return action;
+}
+
+void Deck::makeCommands() {
+  const auto gap = [this] { commands_.append(nullptr); };
+  const auto mark = [this](bool start) {
+    const Seconds at = bench_.position();
+    const auto p = bench_.passage();
+    const Seconds usual(4.0);
+    if (!p) bench_.setPassage(start ? TimeSpan{at, at + usual} : TimeSpan{std::max(Seconds(0), at - usual), at});
+    else if (start) bench_.setPassage(TimeSpan{at, std::max(p->end, at + Seconds(Player::kShortestLoop))});
+    else bench_.setPassage(TimeSpan{std::min(p->start, at - Seconds(Player::kShortestLoop)), at});
+  };
+  const auto nudge = [this](bool start, double ms) {
+    const Seconds by(ms / 1000);
+    start ? bench_.nudgeStart(by) : bench_.nudgeEnd(by);
+  };
+  command("play", tr("Play"), "Space", [this] { bench_.togglePlay(); });
+  command("return", tr("Back to the passage's start"), "Backspace", [this] { bench_.seek(bench_.passage() ? bench_.passage()->start : Seconds(0)); });
+  command("beat-back", tr("A beat back"), "Left", [this] { bench_.seek(stepByBeat(bench_.findings(), bench_.position(), -1, false)); });
+  command("beat-on", tr("A beat on"), "Right", [this] { bench_.seek(stepByBeat(bench_.findings(), bench_.position(), 1, false)); });
+  command("bar-back", tr("A bar back"), "Ctrl+Left", [this] { bench_.seek(stepByBeat(bench_.findings(), bench_.position(), -1, true)); });
+  command("bar-on", tr("A bar on"), "Ctrl+Right", [this] { bench_.seek(stepByBeat(bench_.findings(), bench_.position(), 1, true)); });
+  gap();
+  command("mark-start", tr("Passage starts here"), "Q", [=] { mark(true); });
+  command("mark-end", tr("Passage ends here"), "W", [=] { mark(false); });
+  command("start-earlier", tr("Start 10 ms earlier"), "A", [=] { nudge(true, -10); });
+  command("start-later", tr("Start 10 ms later"), "S", [=] { nudge(true, 10); });
+  command("end-earlier", tr("End 10 ms earlier"), "D", [=] { nudge(false, -10); });
+  command("end-later", tr("End 10 ms later"), "F", [=] { nudge(false, 10); });
+  command("start-earlier-more", tr("Start 100 ms earlier"), "Shift+A", [=] { nudge(true, -100); });
+  command("start-later-more", tr("Start 100 ms later"), "Shift+S", [=] { nudge(true, 100); });
+  command("end-earlier-more", tr("End 100 ms earlier"), "Shift+D", [=] { nudge(false, -100); });
+  command("end-later-more", tr("End 100 ms later"), "Shift+F", [=] { nudge(false, 100); });
+  auto* loop = command("loop", tr("Repeat the passage"), "E", [this] { bench_.setLooping(!bench_.looping()); });
+  loop->setCheckable(true);
+  command("keep", tr("Keep passage"), "K", [this] { bench_.keepPassage(); }, tr("Keep the passage with a name, its speed and what you hear in it"));
+  command("drop", tr("Let go of the passage"), "Escape", [this] { bench_.setPassage(std::nullopt); });
+  gap();
+  command("slower", tr("Slower by 5 %"), "Z", [this] { stepSpeed(-5); });
+  command("faster", tr("Faster by 5 %"), "X", [this] { stepSpeed(5); });
+  command("full-speed", tr("Full speed"), "C", [this] { bench_.setSpeed(1.0); });
+  command("half-speed", tr("Half speed"), "Shift+C", [this] { bench_.setSpeed(0.5); });
+  gap();
+  command("cent-down", tr("A cent lower"), "Down", [this] { bench_.setShift(bench_.player().sounding().shift - Cents(1)); });
+  command("cent-up", tr("A cent higher"), "Up", [this] { bench_.setShift(bench_.player().sounding().shift + Cents(1)); });
+  command("semitone-down", tr("A semitone lower"), "Shift+Down", [this] { bench_.setShift(bench_.player().sounding().shift - Cents(100)); });
+  command("semitone-up", tr("A semitone higher"), "Shift+Up", [this] { bench_.setShift(bench_.player().sounding().shift + Cents(100)); });
+  auto* concert = command("concert", tr("To concert pitch"), "V", [this] {
+    const Cents to = bench_.shiftToConcert();
+    bench_.setShift(bench_.player().sounding().shift == to ? Cents(0) : to);
+  }, tr("Shift what you hear to A 440, and back"));
+  concert->setCheckable(true);
+  auto* standard = command("standard-guitar", tr("To meet a guitar in standard tuning"), "Shift+V", [this] {
+    const Cents to = bench_.shiftToStandardGuitar();
+    bench_.setShift(bench_.player().sounding().shift == to ? Cents(0) : to);
+  });
+  standard->setCheckable(true);
+  gap();
+  command("softer", tr("Softer"), "Ctrl+Down", [this] { bench_.setVolume(bench_.player().volume() - 0.05); });
+  command("louder", tr("Louder"), "Ctrl+Up", [this] { bench_.setVolume(bench_.player().volume() + 0.05); });
+}
+
+void Deck::stepSpeed(int percent) {
+  // On to the next multiple, so that a dragged 63 % is left behind by the first step.
+  const double now = bench_.player().sounding().speed * 100;
+  const double grid = percent > 0 ? std::floor(now / 5 + 1e-6) : std::ceil(now / 5 - 1e-6);
+  bench_.setSpeed((grid * 5 + percent) / 100);
+}
+
+QPushButton* Deck::buttonFor(const QString& name, const QString& label, int width) {
+  QAction* action = byName_.at(name);
+  auto* button = new QPushButton(label, this);
+  button->setObjectName("deck-" + name);
+  button->setToolTip(action->toolTip());
+  button->setAccessibleName(action->text());
+  button->setFixedHeight(Theme::kDeckControl);
+  if (width > 0) button->setFixedWidth(width);
+  button->setCheckable(action->isCheckable());
+  connect(button, &QPushButton::clicked, action, &QAction::trigger);
+  connect(action, &QAction::changed, button, [button, action] {
+    button->setEnabled(action->isEnabled());
+    button->setChecked(action->isChecked());
+  });
+  return button;
+}
+
+void Deck::layOut() {
+  auto* row = new QHBoxLayout(this);
+  row->setContentsMargins(16, 8, 16, 8);
+  row->setSpacing(20);
+
+  const auto group = [&](const QString& title, const QList<QWidget*>& widgets, int spacing = 4) {
+    auto* column = new QVBoxLayout;
+    column->setSpacing(6);
+    auto* label = new QLabel(title, this);
+    label->setObjectName("soft");
+    label->setFont(Theme::font(Theme::Face::small));
+    column->addWidget(label);
+    auto* line = new QHBoxLayout;
+    line->setSpacing(spacing);
+    for (auto* w : widgets) line->addWidget(w, 0, Qt::AlignVCenter);
+    column->addLayout(line);
+    column->addStretch();
+    row->addLayout(column);
+    return label;
+  };
+
+  play_ = buttonFor("play", tr("Play"), 96);
+  play_->setObjectName("primary");
+  clock_ = new TabularLabel(Theme::font(Theme::Face::figure), this);
+  clock_->setText("0:00.0");
+  clock_->setMinimumWidth(84);
+  clock_->setFixedHeight(Theme::kDeckControl);
+  bar_ = group(tr("Playhead"), {play_, clock_}, 12);
+  bar_->setMinimumWidth(150);
+
+  start_ = new TabularLabel(Theme::font(Theme::Face::strong), this);
+  end_ = new TabularLabel(Theme::font(Theme::Face::strong), this);
+  for (auto* edge : {start_, end_}) {
+    edge->setText("–");
+    edge->setMinimumWidth(54);
+    edge->setFixedHeight(Theme::kDeckControl);
+  }
+  length_ = group(tr("Passage"), {buttonFor("start-earlier", "−", 34), start_, buttonFor("start-later", "+", 34), new QLabel(tr("to"), this),
+                                  buttonFor("end-earlier", "−", 34), end_, buttonFor("end-later", "+", 34),
+                                  buttonFor("loop", tr("Repeat"), 78), buttonFor("keep", tr("Keep"), 64)});
+
+  speedSlider_ = new QSlider(Qt::Horizontal, this);
+  speedSlider_->setObjectName("deck-speed-slider");
+  speedSlider_->setAccessibleName(tr("Speed"));
+  speedSlider_->setRange(25, 150);
+  speedSlider_->setMinimumWidth(90);
+  speed_ = new QSpinBox(this);
+  speed_->setObjectName("deck-speed");
+  speed_->setAccessibleName(tr("Speed in per cent"));
+  speed_->setRange(25, 150);
+  speed_->setSuffix(" %");
+  speed_->setFixedSize(84, Theme::kDeckControl);
+  for (QWidget* w : {static_cast<QWidget*>(speedSlider_), static_cast<QWidget*>(speed_)})
+    w->setToolTip(tr("Speed; the pitch stays. Z slower, X faster, C full, Shift+C half"));
+  connect(speedSlider_, &QSlider::valueChanged, this, [this](int v) { bench_.setSpeed(v / 100.0); });
+  connect(speed_, &QSpinBox::valueChanged, this, [this](int v) { bench_.setSpeed(v / 100.0); });
+  group(tr("Speed"), {speedSlider_, speed_}, 8);
+
+  shift_ = new QDoubleSpinBox(this);
+  shift_->setObjectName("deck-shift");
+  shift_->setAccessibleName(tr("Pitch shift in cents"));
+  shift_->setRange(-Player::kMostShift, Player::kMostShift);
+  shift_->setDecimals(0);
+  shift_->setSuffix(tr(" cents"));
+  shift_->setFixedSize(108, Theme::kDeckControl);
+  shift_->setToolTip(tr("Pitch of what you hear. Up and Down by a cent, with Shift by a semitone"));
+  connect(shift_, &QDoubleSpinBox::valueChanged, this, [this](double v) {
+    // The field shows whole cents; leave a finer value alone until it is really changed.
+    if (std::abs(v - bench_.player().sounding().shift.value) >= 0.5) bench_.setShift(Cents(v));
+  });
+  group(tr("Pitch"), {shift_, buttonFor("concert", tr("To A 440"), 84)}, 6);
+
+  volume_ = new QSlider(Qt::Horizontal, this);
+  volume_->setObjectName("deck-volume");
+  volume_->setAccessibleName(tr("Level"));
+  volume_->setRange(0, 100);
+  volume_->setMinimumWidth(60);
+  volume_->setFixedHeight(Theme::kDeckControl);
+  volume_->setToolTip(tr("Level of the sound (Ctrl+Up, Ctrl+Down)"));
+  connect(volume_, &QSlider::valueChanged, this, [this](int v) { bench_.setVolume(v / 100.0); });
+  group(tr("Level"), {volume_});
+}
+
+void Deck::showPosition() {
+  clock_->setText(text(clockTenths(bench_.position())));
+  const QString bar = bench_.hasSound() ? barText(bench_.findings(), bench_.position()) : QString();
+  bar_->setText(bar.isEmpty() ? tr("Playhead") : bar);
+}
+
+void Deck::refresh() {
+  const bool sound = bench_.hasSound();
+  const auto& passage = bench_.passage();
+  for (const auto& [name, action] : byName_) action->setEnabled(sound);
+  for (const char* name : {"start-earlier", "start-later", "end-earlier", "end-later", "start-earlier-more", "start-later-more",
+                           "end-earlier-more", "end-later-more", "drop"})
+    byName_.at(name)->setEnabled(sound && passage.has_value());
+  byName_.at("keep")->setEnabled(sound && passage.has_value() && bench_.passageId().empty());
+  byName_.at("loop")->setChecked(bench_.looping());
+  const Cents shift = bench_.player().sounding().shift, concert = bench_.shiftToConcert(), standard = bench_.shiftToStandardGuitar();
+  byName_.at("concert")->setEnabled(sound && concert != Cents(0));
+  byName_.at("concert")->setChecked(concert != Cents(0) && shift == concert);
+  byName_.at("standard-guitar")->setEnabled(sound && standard != Cents(0));
+  byName_.at("standard-guitar")->setChecked(standard != Cents(0) && shift == standard);
+  byName_.at("play")->setText(bench_.playing() ? tr("Pause") : tr("Play"));
+  play_->setText(byName_.at("play")->text());
+
+  start_->setText(passage ? text(clockTenths(passage->start)) : "–");
+  end_->setText(passage ? text(clockTenths(passage->end)) : "–");
+  length_->setText(passage ? tr("Passage, %1 s").arg(text(fixed(passage->length().value, 2))) : tr("Passage: drag one on the map or the close-up"));
+  const auto percent = static_cast<int>(std::lround(100 * bench_.player().sounding().speed));
+  const QSignalBlocker a(speedSlider_), b(speed_), c(shift_), d(volume_);
+  speedSlider_->setValue(percent);
+  speed_->setValue(percent);
+  shift_->setValue(shift.value);
+  volume_->setValue(static_cast<int>(std::lround(100 * bench_.player().volume())));
+  for (QWidget* w : std::initializer_list<QWidget*>{speedSlider_, speed_, shift_, volume_}) w->setEnabled(sound);
+  showPosition();
+}
+
+}  // namespace ear

@@ -1,0 +1,251 @@
+#include "app/desk/desk_window.h"
+
+#include <QAbstractButton>
+#include <QApplication>
+#include <QCloseEvent>
+#include <QFileInfo>
+#include <QInputDialog>
+#include <QKeyEvent>
+#include <QMenuBar>
+#include <QMessageBox>
+#include <QMimeData>
+#include <QSettings>
+#include <QVBoxLayout>
+
+#include "app/brief/brief_row.h"
+#include "app/closeup/close_up.h"
+#include "app/deck/deck.h"
+#include "app/desk/notice_strip.h"
+#include "app/desk/study_keeper.h"
+#include "app/desk/study_line.h"
+#include "app/drawer/drawer.h"
+#include "app/drawer/passages_page.h"
+#include "app/map/map_view.h"
+#include "app/sheet/sheet_window.h"
+
+namespace ear {
+namespace {
+
+constexpr double kZoomStep = 0.7;
+
+QWidget* hairline(QWidget* parent) {
+  auto* line = new QWidget(parent);
+  line->setFixedHeight(1);
+  line->setObjectName("hairline");
+  return line;
+}
+
+}  // namespace
+
+DeskWindow::DeskWindow(std::unique_ptr<AudioOutput> output) : bench_(new Workbench(std::move(output), this)), keeper_(new StudyKeeper(*bench_, this)) {
+  setWindowTitle("Inner Ear");
+  setAcceptDrops(true);
+  layOut();
+  makeMenus();
+  connect(brief_, &BriefRow::opened, drawer_, &Drawer::open);
+  connect(drawer_, &Drawer::opened, brief_, &BriefRow::setOpen);
+  connect(closeUp_, &CloseUp::windowChanged, map_, &MapView::setWindow);
+  connect(notices_, &NoticeStrip::relocateWanted, keeper_, &StudyKeeper::relocateByDialog);
+  connect(bench_, &Workbench::documentChanged, this, &DeskWindow::refreshCommands);
+  connect(bench_, &Workbench::soundChanged, this, &DeskWindow::refreshCommands);
+  connect(bench_, &Workbench::listeningChanged, this, &DeskWindow::refreshCommands);
+  qApp->installEventFilter(this);
+  restoreDesk();
+  brief_->setOpen(drawer_->page());
+  refreshCommands();
+}
+
+DeskWindow::~DeskWindow() = default;
+
+void DeskWindow::layOut() {
+  auto* ground = new QWidget(this);
+  ground->setObjectName("ground");
+  auto* column = new QVBoxLayout(ground);
+  column->setContentsMargins(0, 0, 0, 0);
+  column->setSpacing(0);
+  line_ = new StudyLine(*bench_, ground);
+  notices_ = new NoticeStrip(*bench_, ground);
+  brief_ = new BriefRow(*bench_, ground);
+  map_ = new MapView(*bench_, ground);
+  closeUp_ = new CloseUp(*bench_, ground);
+  drawer_ = new Drawer(*bench_, ground);
+  deck_ = new Deck(*bench_, ground);
+  auto* middle = new QHBoxLayout;
+  middle->setContentsMargins(0, 0, 0, 0);
+  middle->setSpacing(0);
+  auto* left = new QVBoxLayout;
+  left->setContentsMargins(0, 0, 0, 0);
+  left->setSpacing(0);
+  left->addWidget(map_);
+  left->addWidget(closeUp_, 1);
+  middle->addLayout(left, 1);
+  middle->addWidget(drawer_);
+  column->addWidget(line_);
+  column->addWidget(notices_);
+  column->addWidget(brief_);
+  column->addLayout(middle, 1);
+  column->addWidget(hairline(ground));
+  column->addWidget(deck_);
+  setCentralWidget(ground);
+  setMinimumSize(1180, 640);
+}
+
+QAction* DeskWindow::add(QMenu* menu, const QString& title, const QKeySequence& key, std::function<void()> run) {
+  QAction* action = menu->addAction(title);
+  action->setShortcut(key);
+  connect(action, &QAction::triggered, this, [run = std::move(run)] { run(); });
+  return action;
+}
+
+void DeskWindow::makeMenus() {
+  QMenuBar* bar = line_->menus();
+  makeStudyMenu(bar->addMenu(tr("&Study")));
+
+  QMenu* edit = bar->addMenu(tr("&Edit"));
+  undo_ = add(edit, tr("Undo"), QKeySequence::Undo, [this] { bench_->document().undo(); });
+  redo_ = add(edit, tr("Redo"), QKeySequence::Redo, [this] { bench_->document().redo(); });
+  edit->addSeparator();
+  add(edit, tr("Name the passage"), tr("F2"), [this] {
+    bench_->keepPassage();
+    drawer_->open(Drawer::passages);
+    drawer_->passagesPage()->editName();
+  });
+
+  QMenu* listen = bar->addMenu(tr("&Listen"));
+  for (QAction* action : deck_->commands())
+    if (action != nullptr) listen->addAction(action);
+    else listen->addSeparator();
+  listen->addSeparator();
+  listenAgain_ = add(listen, tr("Measure the recording again"), tr("Ctrl+Shift+L"), [this] { bench_->listenAgain(); });
+
+  makeViewMenu(bar->addMenu(tr("&View")));
+  QMenu* help = bar->addMenu(tr("&Help"));
+  add(help, tr("Open the demo study"), {}, [this] { keeper_->openDemo(); });
+  add(help, tr("About Inner Ear"), {}, [this] {
+    QMessageBox::about(this, tr("About Inner Ear"),
+                       tr("Inner Ear %1\n\nPrepares a guitar lesson from a recording: the machine measures and suggests, you decide.\n\nFree software under the GNU General Public "
+                          "License, version 3 or later. It comes with no warranty.").arg(QApplication::applicationVersion()));
+  });
+}
+
+void DeskWindow::makeStudyMenu(QMenu* menu) {
+  add(menu, tr("New from a recording …"), QKeySequence::New, [this] { keeper_->newByDialog(); });
+  add(menu, tr("Open …"), QKeySequence::Open, [this] { keeper_->openByDialog(); });
+  recent_ = menu->addMenu(tr("Open recent"));
+  const auto fill = [this] {
+    recent_->clear();
+    for (const QString& file : keeper_->recent()) {
+      QAction* action = recent_->addAction(QFileInfo(file).completeBaseName());
+      action->setToolTip(file);
+      connect(action, &QAction::triggered, this, [this, file] { keeper_->open(file); });
+    }
+    recent_->setEnabled(!recent_->isEmpty());
+  };
+  connect(keeper_, &StudyKeeper::recentChanged, this, fill);
+  fill();
+  menu->addSeparator();
+  addTake_ = add(menu, tr("Add another take …"), tr("Ctrl+Shift+N"), [this] { keeper_->addTakeByDialog(); });
+  renameTake_ = add(menu, tr("Rename the take …"), {}, [this] { renameTake(); });
+  menu->addSeparator();
+  save_ = add(menu, tr("Save"), QKeySequence::Save, [this] { keeper_->save(); });
+  saveAs_ = add(menu, tr("Save as …"), QKeySequence(tr("Ctrl+Shift+S")), [this] { keeper_->saveAs(); });
+  menu->addSeparator();
+  sheet_ = add(menu, tr("Sheet …"), tr("Ctrl+P"), [this] { openSheet(); });
+  menu->addSeparator();
+  add(menu, tr("Quit"), QKeySequence(tr("Ctrl+Q")), [this] { close(); });
+}
+
+void DeskWindow::makeViewMenu(QMenu* menu) {
+  const QString pages[] = {tr("Pitch"), tr("Key"), tr("Time"), tr("Form"), tr("Passages")};
+  for (int i = 0; i < 5; ++i) add(menu, pages[i], QKeySequence(QStringLiteral("Ctrl+%1").arg(i + 1)), [this, i] { drawer_->open(i); });
+  menu->addSeparator();
+  add(menu, tr("Nearer"), tr("+"), [this] { closeUp_->zoom(kZoomStep, bench_->position()); });
+  add(menu, tr("Farther"), tr("-"), [this] { closeUp_->zoom(1 / kZoomStep, bench_->position()); });
+  add(menu, tr("The passage"), tr("G"), [this] { closeUp_->zoomToPassage(); });
+  add(menu, tr("The whole recording"), tr("H"), [this] { closeUp_->zoomOut(); });
+  menu->addSeparator();
+  add(menu, tr("Light"), {}, [this] { chooseTheme(Theme::Choice::light); });
+  add(menu, tr("Dark"), {}, [this] { chooseTheme(Theme::Choice::dark); });
+  add(menu, tr("As the system"), {}, [this] { chooseTheme(Theme::Choice::system); });
+}
+
+void DeskWindow::refreshCommands() {
+  const Document& document = bench_->document();
+  const bool study = bench_->take() != nullptr;
+  undo_->setEnabled(document.canUndo());
+  undo_->setText(document.canUndo() ? tr("Undo: %1").arg(QString::fromStdString(document.undoLabel())) : tr("Undo"));
+  redo_->setEnabled(document.canRedo());
+  redo_->setText(document.canRedo() ? tr("Redo: %1").arg(QString::fromStdString(document.redoLabel())) : tr("Redo"));
+  for (QAction* action : {save_, saveAs_, addTake_, renameTake_, sheet_}) action->setEnabled(study);
+  listenAgain_->setEnabled(bench_->hasSound() && !bench_->listening());
+  const QString title = QString::fromStdString(document.study().title);
+  setWindowTitle(title.isEmpty() ? QStringLiteral("Inner Ear") : tr("%1[*] – Inner Ear").arg(title));
+  setWindowModified(study && document.modified());
+}
+
+void DeskWindow::renameTake() {
+  const Take* take = bench_->take();
+  bool fine = false;
+  const QString name = QInputDialog::getText(this, tr("Rename the take"), tr("Name of this recording:"), QLineEdit::Normal, QString::fromStdString(take->name), &fine).trimmed();
+  if (fine && !name.isEmpty()) bench_->document().edit("Rename take", [&, id = take->id](Study& s) { s.take(id)->name = name.toStdString(); });
+}
+
+void DeskWindow::openSheet() {
+  const Take* take = bench_->take();
+  if (take == nullptr) return;
+  const Study& study = bench_->document().study();
+  SheetWindow window(layOutSheet(study, *take, bench_->brief()), QString::fromStdString(study.title), this);
+  window.exec();
+}
+
+void DeskWindow::chooseTheme(Theme::Choice choice) {
+  QSettings().setValue("theme", static_cast<int>(choice));
+  Theme::apply(*qApp, choice);
+  // Pictures of the sound are drawn in the theme's colours.
+  emit bench_->soundChanged();
+  emit bench_->documentChanged();
+}
+
+void DeskWindow::restoreDesk() {
+  const QSettings settings;
+  resize(1280, 800);
+  restoreGeometry(settings.value("geometry").toByteArray());
+  drawer_->open(settings.value("page", 0).toInt() % 5);
+  bench_->setVolume(settings.value("volume", 0.5).toDouble());
+}
+
+void DeskWindow::closeEvent(QCloseEvent* event) {
+  if (!keeper_->mayClose()) {
+    event->ignore();
+    return;
+  }
+  QSettings settings;
+  settings.setValue("geometry", saveGeometry());
+  settings.setValue("page", drawer_->page());
+  settings.setValue("volume", bench_->player().volume());
+  event->accept();
+}
+
+void DeskWindow::dragEnterEvent(QDragEnterEvent* event) {
+  if (event->mimeData()->hasUrls() && event->mimeData()->urls().front().isLocalFile()) event->acceptProposedAction();
+}
+
+void DeskWindow::dropEvent(QDropEvent* event) {
+  const auto urls = event->mimeData()->urls();
+  if (!urls.isEmpty() && urls.front().isLocalFile()) keeper_->open(urls.front().toLocalFile());
+}
+
+/// Space belongs to the playhead, so Return presses the button that has the focus.
+bool DeskWindow::eventFilter(QObject* watched, QEvent* event) {
+  if (event->type() == QEvent::KeyPress) {
+    const auto* key = static_cast<QKeyEvent*>(event);
+    if (key->key() == Qt::Key_Return || key->key() == Qt::Key_Enter)
+      if (auto* button = qobject_cast<QAbstractButton*>(watched); button != nullptr && button->window() == this) {
+        button->click();
+        return true;
+      }
+  }
+  return QMainWindow::eventFilter(watched, event);
+}
+
+}  // namespace ear

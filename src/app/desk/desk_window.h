@@ -1,0 +1,66 @@
+#pragma once
+
+#include <QMainWindow>
+
+#include "app/theme/theme.h"
+#include "app/workbench/workbench.h"
+
+class QMenu;
+
+namespace ear {
+
+class BriefRow;
+class CloseUp;
+class Deck;
+class Drawer;
+class MapView;
+class NoticeStrip;
+class StudyKeeper;
+class StudyLine;
+
+/// The desk: one window for the whole work on a study.
+class DeskWindow : public QMainWindow {
+  Q_OBJECT
+ public:
+  explicit DeskWindow(std::unique_ptr<AudioOutput> output);
+  ~DeskWindow() override;
+
+  Workbench& bench() { return *bench_; }
+  StudyKeeper& keeper() { return *keeper_; }
+  CloseUp& closeUp() { return *closeUp_; }
+  MapView& map() { return *map_; }
+  Drawer& drawer() { return *drawer_; }
+  void openSheet();
+
+ protected:
+  void closeEvent(QCloseEvent* event) override;
+  void dragEnterEvent(QDragEnterEvent* event) override;
+  void dropEvent(QDropEvent* event) override;
+  bool eventFilter(QObject* watched, QEvent* event) override;
+
+ private:
+  void layOut();
+  void makeMenus();
+  void makeStudyMenu(QMenu* menu);
+  void makeViewMenu(QMenu* menu);
+  QAction* add(QMenu* menu, const QString& title, const QKeySequence& key, std::function<void()> run);
+  void refreshCommands();
+  void chooseTheme(Theme::Choice choice);
+  void renameTake();
+  void restoreDesk();
+
+  Workbench* bench_;
+  StudyKeeper* keeper_;
+  StudyLine* line_;
+  NoticeStrip* notices_;
+  BriefRow* brief_;
+  MapView* map_;
+  CloseUp* closeUp_;
+  Drawer* drawer_;
+  Deck* deck_;
+  QMenu* recent_ = nullptr;
+  QAction *undo_ = nullptr, *redo_ = nullptr, *save_ = nullptr, *saveAs_ = nullptr, *addTake_ = nullptr, *renameTake_ = nullptr,
+          *listenAgain_ = nullptr, *sheet_ = nullptr;
+};
+
+}  // namespace ear

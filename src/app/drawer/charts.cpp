@@ -1,0 +1,146 @@
+#include "app/drawer/charts.h"
+
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPainterPath>
+#include <algorithm>
+#include <cmath>
+
+#include "app/theme/theme.h"
+#include "core/text.h"
+
+namespace ear {
+namespace {
+
+constexpr int kAxis = 18;  // room for labels under a chart
+
+void prepare(QPainter& p) {
+  p.setRenderHint(QPainter::Antialiasing);
+  p.setFont(Theme::font(Theme::Face::small));
+}
+
+}  // namespace
+
+CentsHistogram::CentsHistogram(QWidget* parent) : QWidget(parent) {
+  setFixedHeight(120);
+  setAccessibleName(tr("Histogram of cents"));
+  setToolTip(tr("How much of the steady sound lies how many cents from the tempered notes at A 440"));
+}
+
+void CentsHistogram::show(const std::optional<ReferencePitch>& measured, std::optional<Cents> decided) {
+  measured_ = measured;
+  decided_ = decided;
+  update();
+}
+
+void CentsHistogram::paintEvent(QPaintEvent*) {
+  const Theme& t = Theme::current();
+  QPainter p(this);
+  prepare(p);
+  const int floor = height() - kAxis;
+  const auto xOf = [&](double cents) { return (cents + 50) / 100 * (width() - 1); };
+  p.setPen(t.hairline);
+  p.drawLine(0, floor, width(), floor);
+  for (const int c : {-50, -25, 0, 25, 50}) {
+    p.setPen(t.hairline);
+    p.drawLine(QPointF(xOf(c), 0), QPointF(xOf(c), floor));
+    p.setPen(t.softInk);
+    const QRectF box(xOf(c) - 24, floor + 2, 48, kAxis);
+    const auto side = c == -50 ? Qt::AlignRight : c == 50 ? Qt::AlignLeft : Qt::AlignHCenter;
+    p.drawText(box, side | Qt::AlignVCenter, c == 0 ? "A 440" : QString::fromStdString(withSign(c, 0)));
+  }
+  if (!measured_) return;
+  const float top = std::max(1e-9F, *std::max_element(measured_->histogram.begin(), measured_->histogram.end()));
+  p.setPen(Qt::NoPen);
+  p.setBrush(t.softInk);
+  for (int i = 0; i < 100; ++i) {
+    const double h = static_cast<double>(measured_->histogram[static_cast<std::size_t>(i)] / top) * (floor - 16);
+    p.drawRect(QRectF(xOf(i - 50), floor - h, width() / 100.0 - 0.6, h));
+  }
+  if (decided_) {
+    p.setPen(QPen(t.accent, 2));
+    p.drawLine(QPointF(xOf(decided_->value), 0), QPointF(xOf(decided_->value), floor));
+    p.setFont(Theme::font(Theme::Face::strong));
+    const bool right = decided_->value < 20;
+    const QRectF box(xOf(decided_->value) + (right ? 5 : -65), 0, 60, 16);
+    p.drawText(box, right ? Qt::AlignLeft : Qt::AlignRight, QString::fromStdString(withSign(decided_->value, 1)));
+  }
+}
+
+CentsCurve::CentsCurve(QWidget* parent) : QWidget(parent) {
+  setFixedHeight(104);
+  setAccessibleName(tr("Pitch over time"));
+  setToolTip(tr("The offset over the length of the recording. Click to go there"));
+  setCursor(Qt::PointingHandCursor);
+}
+
+void CentsCurve::show(const std::optional<ReferencePitch>& measured, Seconds duration) {
+  measured_ = measured;
+  duration_ = duration;
+  update();
+}
+
+void CentsCurve::paintEvent(QPaintEvent*) {
+  const Theme& t = Theme::current();
+  QPainter p(this);
+  prepare(p);
+  const int floor = height() - kAxis;
+  if (!measured_ || measured_->curve.empty() || duration_ <= Seconds(0)) return;
+  double low = measured_->offset.value - 10, high = measured_->offset.value + 10;
+  for (const auto& point : measured_->curve) low = std::min(low, point.offset.value - 2), high = std::max(high, point.offset.value + 2);
+  const auto xOf = [&](Seconds at) { return at / duration_ * width(); };
+  const auto yOf = [&](double cents) { return floor - (cents - low) / (high - low) * floor; };
+  p.setPen(t.hairline);
+  p.drawLine(0, floor, width(), floor);
+  const double step = high - low > 80 ? 50 : high - low > 30 ? 20 : 5;
+  for (double c = std::ceil(low / step) * step; c <= high; c += step) {
+    p.setPen(t.hairline);
+    p.drawLine(QPointF(0, yOf(c)), QPointF(width(), yOf(c)));
+    p.setPen(t.softInk);
+    if (yOf(c) > 12) p.drawText(QPointF(2, yOf(c) - 2), QString::fromStdString(withSign(c, 0)));
+  }
+  p.setPen(QPen(t.accent, 1.6));
+  QPainterPath path;
+  Seconds before(-100);
+  for (const auto& point : measured_->curve) {
+    const QPointF at(xOf(point.time), yOf(point.offset.value));
+    if (point.time - before > Seconds(2.5)) path.moveTo(at);
+    else path.lineTo(at);
+    before = point.time;
+  }
+  p.drawPath(path);
+  p.setPen(t.softInk);
+  p.drawText(QRectF(0, floor, width(), kAxis), Qt::AlignLeft | Qt::AlignVCenter, "0:00");
+  p.drawText(QRectF(0, floor, width(), kAxis), Qt::AlignRight | Qt::AlignVCenter, QString::fromStdString(clockTime(duration_)));
+}
+
+void CentsCurve::mousePressEvent(QMouseEvent* event) {
+  if (duration_ > Seconds(0)) emit clicked(duration_ * std::clamp(event->position().x() / width(), 0.0, 1.0));
+}
+
+BarChart::BarChart(QWidget* parent) : QWidget(parent) { setFixedHeight(108); }
+
+void BarChart::show(std::vector<Bar> bars) {
+  bars_ = std::move(bars);
+  update();
+}
+
+void BarChart::paintEvent(QPaintEvent*) {
+  const Theme& t = Theme::current();
+  QPainter p(this);
+  prepare(p);
+  const int floor = height() - kAxis;
+  p.setPen(t.hairline);
+  p.drawLine(0, floor, width(), floor);
+  const double step = static_cast<double>(width()) / static_cast<double>(std::max<std::size_t>(1, bars_.size()));
+  for (std::size_t i = 0; i < bars_.size(); ++i) {
+    const double x = static_cast<double>(i) * step, h = static_cast<double>(bars_[i].height) * (floor - 4);
+    p.setPen(Qt::NoPen);
+    p.setBrush(bars_[i].marked ? t.accent : t.softInk);
+    p.drawRect(QRectF(x + (step > 6 ? 2 : 0), floor - h, step - (step > 6 ? 4 : 0.3), h));
+    p.setPen(bars_[i].marked ? t.ink : t.softInk);
+    if (!bars_[i].label.isEmpty()) p.drawText(QRectF(x + step / 2 - 24, floor + 2, 48, kAxis), Qt::AlignHCenter | Qt::AlignVCenter, bars_[i].label);
+  }
+}
+
+}  // namespace ear

@@ -1,0 +1,78 @@
+#include "app/drawer/fact_page.h"
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+#include "app/theme/theme.h"
+
+namespace ear {
+
+FactPage::FactPage(Workbench& bench, const QString& fact, QWidget* parent) : QWidget(parent), bench_(bench) {
+  auto* column = new QVBoxLayout(this);
+  column->setContentsMargins(16, 12, 16, 12);
+  column->setSpacing(6);
+  sentence_ = new QLabel(this);
+  sentence_->setObjectName(fact.toLower() + "-sentence");
+  sentence_->setFont(Theme::font(Theme::Face::sentence));
+  standing_ = new QLabel(this);
+  standing_->setFont(Theme::font(Theme::Face::strong));
+  evidence_ = new QLabel(this);
+  measured_ = new QLabel(this);
+  for (auto* soft : {evidence_, measured_}) soft->setObjectName("soft");
+  for (auto* label : {sentence_, standing_, evidence_, measured_}) {
+    label->setWordWrap(true);
+    column->addWidget(label);
+  }
+  auto* buttons = new QHBoxLayout;
+  confirm_ = new QPushButton(tr("I hear it so"), this);
+  confirm_->setObjectName(fact.toLower() + "-confirm");
+  confirm_->setToolTip(tr("Confirm this value by ear: no measurement will replace it"));
+  revert_ = new QPushButton(tr("Back to measured"), this);
+  revert_->setObjectName(fact.toLower() + "-revert");
+  revert_->setToolTip(tr("Drop what was set by hand and show the measurement again"));
+  buttons->addWidget(confirm_);
+  buttons->addWidget(revert_);
+  buttons->addStretch();
+  column->addLayout(buttons);
+  body_ = new QVBoxLayout;
+  body_->setSpacing(6);
+  column->addLayout(body_, 1);
+  connect(confirm_, &QPushButton::clicked, this, [this] { confirm(); });
+  connect(revert_, &QPushButton::clicked, this, [this] { takeMeasured(); });
+  connect(&bench, &Workbench::documentChanged, this, &FactPage::refresh);
+  connect(&bench, &Workbench::listeningChanged, this, &FactPage::refresh);
+}
+
+QLabel* FactPage::caption(const QString& text) {
+  auto* label = new QLabel(text, this);
+  label->setFont(Theme::font(Theme::Face::strong));
+  label->setContentsMargins(0, 8, 0, 0);
+  return label;
+}
+
+QString FactPage::standing(Origin origin, double certainty) {
+  QString text = QString::fromUtf8(originWord(origin).data());
+  if (origin == Origin::measured) text += QStringLiteral(", %1 (%2 %)").arg(QString::fromUtf8(certaintyWord(certainty).data())).arg(static_cast<int>(100 * certainty + 0.5));
+  return text.left(1).toUpper() + text.mid(1);
+}
+
+void FactPage::showTop(const QString& sentence, const QString& standing, const QString& evidence, const QString& measured) {
+  sentence_->setText(!sentence.isEmpty() ? sentence : bench_.listening() ? tr("Listening …") : tr("Not known"));
+  standing_->setText(standing);
+  standing_->setVisible(!standing.isEmpty());
+  evidence_->setText(evidence);
+  evidence_->setVisible(!evidence.isEmpty());
+  measured_->setText(tr("Measured: %1").arg(measured));
+  measured_->setVisible(!measured.isEmpty());
+  confirm_->setEnabled(!sentence.isEmpty() && !standing.startsWith(tr("Confirmed")));
+  revert_->setEnabled(!sentence.isEmpty() && !standing.startsWith(tr("Measured")));
+}
+
+void FactPage::refresh() {
+  const Brief brief = bench_.brief();
+  refreshOwn(brief, bench_.findings());
+}
+
+}  // namespace ear

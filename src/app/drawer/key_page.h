@@ -1,0 +1,29 @@
+#pragma once
+
+#include "app/drawer/charts.h"
+#include "app/drawer/fact_page.h"
+
+class QLineEdit;
+class QListWidget;
+
+namespace ear {
+
+class KeyPage : public FactPage {
+  Q_OBJECT
+ public:
+  explicit KeyPage(Workbench& bench, QWidget* parent = nullptr);
+
+ protected:
+  void refreshOwn(const Brief& brief, const Findings* found) override;
+  void confirm() override;
+  void takeMeasured() override;
+
+ private:
+  void set();
+  BarChart* chroma_;
+  QListWidget* readings_;
+  QLineEdit* own_;
+  QLabel* wrong_;
+};
+
+}  // namespace ear

@@ -1,0 +1,116 @@
+#include "app/drawer/passages_page.h"
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QPlainTextEdit>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+#include "app/theme/theme.h"
+#include "core/text.h"
+
+namespace ear {
+namespace {
+QString text(const std::string& s) { return QString::fromStdString(s); }
+}  // namespace
+
+PassagesPage::PassagesPage(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+  auto* column = new QVBoxLayout(this);
+  column->setContentsMargins(16, 12, 16, 12);
+  column->setSpacing(8);
+  hint_ = new QLabel(this);
+  hint_->setObjectName("soft");
+  hint_->setWordWrap(true);
+  list_ = new QListWidget(this);
+  list_->setObjectName("passage-list");
+  list_->setAccessibleName(tr("Kept passages"));
+  list_->setToolTip(tr("Choose a passage to loop it as it was left"));
+  keep_ = new QPushButton(tr("Keep the passage"), this);
+  keep_->setObjectName("passage-keep");
+  keep_->setToolTip(tr("Keep what loops now, with a name, its speed and its pitch (K)"));
+  remove_ = new QPushButton(tr("Remove"), this);
+  remove_->setObjectName("passage-remove");
+  remove_->setToolTip(tr("Take the chosen passage off the list; Ctrl+Z brings it back"));
+  name_ = new QLineEdit(this);
+  name_->setObjectName("passage-name");
+  name_->setPlaceholderText(tr("Name of the passage"));
+  name_->setAccessibleName(tr("Name of the passage"));
+  settings_ = new QLabel(this);
+  settings_->setObjectName("soft");
+  settings_->setWordWrap(true);
+  text_ = new QPlainTextEdit(this);
+  text_->setObjectName("passage-text");
+  text_->setAccessibleName(tr("What you hear in the passage"));
+  text_->setFont(Theme::font(Theme::Face::mono));
+  text_->setLineWrapMode(QPlainTextEdit::NoWrap);
+  text_->setTabChangesFocus(true);
+  text_->setPlaceholderText(tr("What you hear: words or typed tab"));
+  auto* buttons = new QHBoxLayout;
+  buttons->addWidget(keep_);
+  buttons->addWidget(remove_);
+  buttons->addStretch();
+  column->addWidget(hint_);
+  column->addWidget(list_, 2);
+  column->addLayout(buttons);
+  column->addWidget(name_);
+  column->addWidget(settings_);
+  column->addWidget(text_, 3);
+
+  connect(list_, &QListWidget::currentRowChanged, this, [this](int r) {
+    if (r >= 0) bench_.openPassage(list_->item(r)->data(Qt::UserRole).toString().toStdString());
+  });
+  connect(keep_, &QPushButton::clicked, this, [this] { bench_.keepPassage(); });
+  connect(remove_, &QPushButton::clicked, this, [this] { bench_.removePassage(bench_.passageId()); });
+  connect(name_, &QLineEdit::textEdited, this, [this](const QString& name) {
+    const std::string id = bench_.passageId();
+    bench_.document().edit("Rename passage", [&](Study& s) {
+      if (auto* p = s.passage(id)) p->name = name.toStdString();
+    }, "name " + id);
+  });
+  connect(text_, &QPlainTextEdit::textChanged, this, &PassagesPage::changeText);
+  connect(&bench, &Workbench::documentChanged, this, &PassagesPage::refresh);
+  connect(&bench, &Workbench::settingsChanged, this, &PassagesPage::refresh);
+  refresh();
+}
+
+void PassagesPage::changeText() {
+  const std::string id = bench_.passageId();
+  bench_.document().edit("Write in passage", [&](Study& s) {
+    if (auto* p = s.passage(id)) p->text = text_->toPlainText().toStdString();
+  }, "text " + id);
+}
+
+void PassagesPage::editName() {
+  if (!name_->isEnabled()) return;
+  name_->setFocus();
+  name_->selectAll();
+}
+
+void PassagesPage::refresh() {
+  const Study& study = bench_.document().study();
+  const QSignalBlocker a(list_), b(text_), c(name_);
+  list_->clear();
+  const Passage* open = study.passage(bench_.passageId());
+  for (const auto& p : study.passages) {
+    if (bench_.take() == nullptr || p.take != bench_.take()->id) continue;
+    auto* item = new QListWidgetItem(tr("%1   %2").arg(text(clockTenths(p.span.start)), p.name.empty() ? tr("(no name)") : text(p.name)), list_);
+    item->setData(Qt::UserRole, text(p.id));
+    if (&p == open) list_->setCurrentItem(item);
+  }
+  hint_->setText(bench_.take() == nullptr          ? tr("Open a recording first.")
+                 : list_->count() == 0             ? tr("Drag a passage on the map or the close-up, loop it with Space, and keep it here with what you hear.")
+                                                   : tr("%1 kept. Choose one to loop it.").arg(list_->count()));
+  keep_->setEnabled(bench_.passage().has_value() && open == nullptr);
+  remove_->setEnabled(open != nullptr);
+  name_->setEnabled(open != nullptr);
+  text_->setEnabled(open != nullptr);
+  if (name_->text() != (open ? text(open->name) : QString())) name_->setText(open ? text(open->name) : QString());
+  if (text_->toPlainText() != (open ? text(open->text) : QString())) text_->setPlainText(open ? text(open->text) : QString());
+  settings_->setText(open ? tr("%1 to %2 at %3 %%4").arg(text(clockTenths(open->span.start)), text(clockTenths(open->span.end)), text(fixed(100 * open->speed, 0)),
+                                                          open->shift == Cents(0) ? QString() : tr(", shifted %1 cents").arg(text(withSign(open->shift.value, 0))))
+                          : bench_.passage() ? tr("Not kept yet: press K to keep it with what you hear.") : QString());
+}
+
+}  // namespace ear

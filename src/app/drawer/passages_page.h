@@ -1,0 +1,35 @@
+#pragma once
+
+#include <QWidget>
+
+#include "app/workbench/workbench.h"
+
+class QLabel;
+class QLineEdit;
+class QListWidget;
+class QPlainTextEdit;
+class QPushButton;
+
+namespace ear {
+
+/// The kept passages of the take, and what was heard in the one in hand.
+class PassagesPage : public QWidget {
+  Q_OBJECT
+ public:
+  explicit PassagesPage(Workbench& bench, QWidget* parent = nullptr);
+  void editName();
+
+ private:
+  void refresh();
+  void changeText();
+
+  Workbench& bench_;
+  QLabel* hint_;
+  QListWidget* list_;
+  QLineEdit* name_;
+  QPlainTextEdit* text_;
+  QPushButton *keep_, *remove_;
+  QLabel* settings_;
+};
+
+}  // namespace ear

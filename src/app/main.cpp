@@ -1,0 +1,85 @@
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QFileInfo>
+#include <QSettings>
+#include <QTimer>
+#include <cstdio>
+#include <cstdlib>
+
+#include "app/desk/desk_window.h"
+#include "app/desk/study_keeper.h"
+#include "app/drawer/drawer.h"
+#include "core/audio/encode.h"
+#include "devices/simulated_audio_output.h"
+
+namespace {
+
+/// Saves a picture once the recording has been heard, then quits.
+void takePicture(ear::DeskWindow& window, const QString& file) {
+  auto* timer = new QTimer(&window);
+  QObject::connect(timer, &QTimer::timeout, &window, [&window, file, timer] {
+    if (window.bench().listening()) return;
+    timer->stop();
+    const bool saved = window.grab().save(file);
+    if (!saved) std::fprintf(stderr, "“%s” could not be written. Choose another place.\n", qPrintable(file));
+    QApplication::exit(saved ? 0 : 1);
+  });
+  timer->start(200);
+}
+
+bool displayThere() { return std::getenv("DISPLAY") != nullptr || std::getenv("WAYLAND_DISPLAY") != nullptr; }
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  bool picture = false;
+  for (int i = 1; i < argc; ++i) picture = picture || QString(argv[i]).startsWith("--screenshot");
+  if (std::getenv("QT_QPA_PLATFORM") == nullptr && !displayThere()) {
+    if (!picture) {
+      std::fputs("There is no display to open a window on. With --screenshot OUT.png the desk is drawn into a picture instead.\n", stderr);
+      return 1;
+    }
+    setenv("QT_QPA_PLATFORM", "offscreen", 1);
+  }
+  QApplication app(argc, argv);
+  QApplication::setOrganizationName("inner-ear");
+  QApplication::setApplicationName("inner-ear");
+  QApplication::setApplicationVersion("0.1.0");
+
+  QCommandLineParser options;
+  options.setApplicationDescription("Prepares a guitar lesson from a recording.");
+  options.addHelpOption();
+  options.addVersionOption();
+  options.addOptions({{"demo", "Open the demo study."},
+                      {"screenshot", "Draw the desk into a PNG file and quit.", "file"},
+                      {"page", "Drawer page to open: 0 pitch, 1 key, 2 time, 3 form, 4 passages.", "number"},
+                      {"theme", "light or dark, instead of the chosen one.", "theme"},
+                      {"simulated-output", "Play into the simulated output, even where there is a sound card."},
+                      {"keep-played", "With the simulated output: write what was played to a WAV file on quitting.", "file"}});
+  options.addPositionalArgument("file", "A study or a recording.", "[file]");
+  options.process(app);
+
+  auto choice = static_cast<ear::Theme::Choice>(QSettings().value("theme", 0).toInt());
+  if (options.isSet("theme")) choice = options.value("theme") == "dark" ? ear::Theme::Choice::dark : ear::Theme::Choice::light;
+  ear::Theme::apply(app, choice);
+
+  std::unique_ptr<ear::AudioOutput> output;
+  if (options.isSet("simulated-output")) output = std::make_unique<ear::SimulatedAudioOutput>();
+  else output = ear::openAudioOutput();
+  ear::DeskWindow window(std::move(output));
+  if (picture) window.resize(1280, 800);
+  if (options.isSet("page")) window.drawer().open(options.value("page").toInt());
+  window.show();
+  QTimer::singleShot(0, &window, [&] {
+    if (options.isSet("demo")) window.keeper().openDemo();
+    else if (!options.positionalArguments().isEmpty()) window.keeper().open(options.positionalArguments().front());
+    else if (!picture) window.keeper().offerOrphans();
+    if (picture) takePicture(window, options.value("screenshot"));
+  });
+  const int code = QApplication::exec();
+  if (options.isSet("keep-played"))
+    if (auto* simulated = dynamic_cast<ear::SimulatedAudioOutput*>(&window.bench().output()))
+      if (const auto done = ear::writeWav(simulated->kept(), options.value("keep-played").toStdString()); !done)
+        std::fprintf(stderr, "%s\n", done.problem().c_str());
+  return code;
+}

@@ -1,0 +1,18 @@
+#pragma once
+
+#include <QString>
+#include <QTextDocument>
+#include <memory>
+
+#include "core/outcome.h"
+#include "core/sheet/sheet.h"
+
+namespace ear {
+
+/// The sheet set for A4 paper, black on white.
+std::unique_ptr<QTextDocument> typeset(const Sheet& sheet);
+
+Outcome<Done> writeSheetPdf(const Sheet& sheet, const QString& file, const QString& title);
+Outcome<Done> writeSheetText(const Sheet& sheet, const QString& file);
+
+}  // namespace ear

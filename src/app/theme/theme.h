@@ -1,0 +1,31 @@
+#pragma once
+
+#include <QColor>
+#include <QFont>
+#include <QString>
+
+class QApplication;
+
+namespace ear {
+
+/// The one place of all colours, sizes and faces.
+struct Theme {
+  bool dark = false;
+  QColor ground, panel, hairline, ink, softInk, accent, accentWash, warning, error, onAccent;
+
+  /// Muted hues that stay apart for colour-blind eyes; picked by a section's letter. Text on them is `ink`.
+  QColor block(const QString& letter) const;
+
+  static const Theme& current();
+  enum class Choice { system, light, dark };
+  static void apply(QApplication& app, Choice choice);
+
+  // Sizes in pixels, on a grid of eight.
+  static constexpr int kGrid = 8, kControl = 36, kDeckControl = 44;
+  static constexpr int kStudyLine = 44, kBriefRow = 92, kMap = 84, kDeck = 96, kDrawer = 340, kCloseUpLeast = 260;
+
+  enum class Face { text, small, strong, sentence, figure, mono };
+  static QFont font(Face face);
+};
+
+}  // namespace ear

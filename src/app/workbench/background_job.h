@@ -1,0 +1,39 @@
+#pragma once
+
+#include <QObject>
+#include <functional>
+#include <memory>
+#include <thread>
+
+#include "core/progress.h"
+
+namespace ear {
+
+/// One piece of work on a thread of its own; what it posts runs on the window's thread, and nothing does after cancel().
+class BackgroundJob : public QObject {
+  Q_OBJECT
+ public:
+  using Post = std::function<void(std::function<void()>)>;
+
+  explicit BackgroundJob(QObject* parent = nullptr) : QObject(parent) {}
+  ~BackgroundJob() override { cancel(); }
+
+  /// Cancels what runs and starts `work`. @param work  called on the new thread
+  void run(std::function<void(const Progress&, const Post&)> work);
+
+  /// Waits until the work has noticed.
+  void cancel();
+  bool running() const { return running_; }
+
+ signals:
+  void progressed(double share);
+  void finished();
+
+ private:
+  std::shared_ptr<Progress> progress_;
+  std::jthread thread_;
+  int generation_ = 0;
+  bool running_ = false;
+};
+
+}  // namespace ear

@@ -1,0 +1,378 @@
+#include "app/workbench/workbench.h"
+
+#include <QFileInfo>
+
+#include "core/audio/decode.h"
+#include "core/audio/fingerprint.h"
+#include "core/audio/resample.h"
+#include "core/listening/listener.h"
+#include "core/text.h"
+
+namespace ear {
+namespace {
+
+constexpr int kFrame = 16;  // ms between two looks at the playhead
+
+Take takeOf(const Study& study, const QString& file) {
+  Take take;
+  take.id = freshId(study, "take");
+  take.file = QFileInfo(file).absoluteFilePath().toStdString();
+  take.name = QFileInfo(file).completeBaseName().toStdString();
+  return take;
+}
+
+/// The recording at a rate the output plays; the simulated one plays any.
+std::shared_ptr<const Recording> playable(std::shared_ptr<const Recording> recording, AudioOutput& output, Player& player) {
+  const auto render = [&player](std::span<float> block) { player.render(block); };
+  player.load(recording);
+  if (output.start(recording->sampleRate, render)) return recording;
+  for (const int rate : {48000, 44100}) {
+    auto other = std::make_shared<Recording>(resample(*recording, rate));
+    player.load(other);
+    if (output.start(rate, render)) return other;
+  }
+  player.load(recording);
+  return recording;
+}
+
+}  // namespace
+
+Workbench::Workbench(std::unique_ptr<AudioOutput> output, QObject* parent)
+    : QObject(parent), document_(std::make_unique<Document>()), output_(std::move(output)), job_(this) {
+  connect(&job_, &BackgroundJob::progressed, this, &Workbench::listeningProgress);
+  connect(&job_, &BackgroundJob::finished, this, &Workbench::listeningChanged);
+  output_->onTrouble = [this](const std::string& message) {
+    QMetaObject::invokeMethod(this, [this, message] {
+      player_.pause();
+      emit said(QString::fromStdString(message) + tr(" Playing is paused; choose another output in the system's settings and press Space."));
+    }, Qt::QueuedConnection);
+  };
+  clock_.setInterval(kFrame);
+  connect(&clock_, &QTimer::timeout, this, [this] {
+    const bool now = player_.playing();
+    if (now || wasPlaying_) emit positionChanged();
+    if (now != wasPlaying_) {
+      wasPlaying_ = now;
+      emit settingsChanged();
+    }
+    if (!now) clock_.stop();
+  });
+}
+
+Workbench::~Workbench() {
+  job_.cancel();
+  output_->stop();
+}
+
+const Findings* Workbench::findings() const {
+  const Take* active = take();
+  return active != nullptr ? document_->findings(active->id) : nullptr;
+}
+
+void Workbench::setStudy(Study study, Measurements measurements, const QString& file) {
+  job_.cancel();
+  document_ = std::make_unique<Document>(std::move(study), std::move(measurements));
+  document_->file = file.toStdString();
+  document_->changed = [this] {
+    // Undo may take away the passage or the take on the desk.
+    followPassage();
+    if (take() != nullptr && take()->id != loadedTake_) loadTake();
+    emit documentChanged();
+  };
+  passage_.reset();
+  passageId_.clear();
+  dropSound();
+  loadTake();
+  emit documentChanged();
+  emit settingsChanged();
+}
+
+void Workbench::newFromRecording(const QString& file) {
+  Study study;
+  study.takes.push_back(takeOf(study, file));
+  study.title = study.takes.front().name;
+  setStudy(std::move(study), {}, {});
+}
+
+void Workbench::addTake(const QString& file) {
+  const Take fresh = takeOf(document_->study(), file);
+  document_->edit("Add take", [&](Study& s) { s.takes.push_back(fresh); });
+  activateTake(fresh.id);
+}
+
+void Workbench::activateTake(const std::string& id) {
+  if (take() != nullptr && take()->id == id) return;
+  rememberSettings();
+  passage_.reset();
+  passageId_.clear();
+  document_->activate(id);
+  emit settingsChanged();
+}
+
+void Workbench::markSaved(const QString& file) {
+  document_->file = file.toStdString();
+  document_->markSaved();
+  emit documentChanged();
+}
+
+void Workbench::dropSound() {
+  output_->stop();
+  player_.load(nullptr);
+  envelope_ = {};
+  loadedTake_.clear();
+  emit soundChanged();
+  emit positionChanged();
+}
+
+void Workbench::loadTake() {
+  dropSound();
+  problem_.clear();
+  missing_ = false;
+  const Take* active = take();
+  if (active == nullptr) return;
+  loadedTake_ = active->id;
+  const auto file = active->file;
+  const bool measured = document_->findings(active->id) != nullptr;
+  std::error_code error;
+  if (!std::filesystem::exists(file, error)) {
+    missing_ = true;
+    problem_ = tr("The recording “%1” is not where it was. Point to it to hear it again; everything else of the study is here.").arg(QString::fromStdString(file.filename().string()));
+    emit listeningChanged();
+    return;
+  }
+  doing_ = tr("Opening “%1”").arg(QString::fromStdString(active->name));
+  job_.run([this, file, measured, id = active->id, known = active->hash](const Progress& progress, const BackgroundJob::Post& post) {
+    auto decoded = decode(file, progress);
+    if (!decoded) {
+      if (!progress.cancelled()) post([this, sentence = decoded.problem()] {
+        problem_ = QString::fromStdString(sentence);
+        emit said(problem_);
+      });
+      return;
+    }
+    const auto recording = std::make_shared<const Recording>(std::move(*decoded));
+    Envelope envelope(recording);
+    std::string hash = known;
+    if (hash.empty())
+      if (auto fresh = contentHash(file, progress)) hash = *fresh;
+    post([=, this] { receiveSound(recording, envelope, hash); });
+    if (measured) return;
+    Listener listener;
+    listener.onPart = [&](Part, const Findings& soFar) {
+      post([this, id, copy = std::make_shared<const Findings>(soFar)] { document_->setMeasured(id, copy); });
+    };
+    const auto found = listener.listen(*recording, progress);
+    if (found) post([this, id, copy = std::make_shared<const Findings>(*found)] { document_->setMeasured(id, copy); });
+    else if (!progress.cancelled()) post([this, sentence = found.problem()] { emit said(QString::fromStdString(sentence)); });
+  });
+  emit listeningChanged();
+}
+
+void Workbench::receiveSound(std::shared_ptr<const Recording> recording, Envelope envelope, const std::string& hash) {
+  const Sounding sounding = player_.sounding();
+  const double volume = player_.volume();
+  const auto sound = playable(recording, *output_, player_);
+  player_.setSounding(sounding);
+  player_.setVolume(volume);
+  envelope_ = sound == recording ? std::move(envelope) : Envelope(sound);
+  const bool wasModified = document_->modified();
+  const Take* active = take();
+  if (active->hash != hash || active->duration != recording->duration())
+    document_->settle([&](Study& s) {
+      Take* t = s.take(loadedTake_);
+      if (t == nullptr) return;  // a step of undo from before the take was added
+      t->hash = hash;
+      t->duration = recording->duration();
+    });
+  if (!wasModified && !document_->file.empty()) document_->markSaved();
+  doing_ = tr("Listening to “%1”").arg(QString::fromStdString(active->name));
+  if (!recording->notice.empty()) emit said(QString::fromStdString(recording->notice));
+  applyLoop();
+  emit soundChanged();
+  emit listeningChanged();
+}
+
+void Workbench::listenAgain() {
+  const Take* active = take();
+  if (active == nullptr || player_.recording() == nullptr) return;
+  document_->setMeasured(active->id, nullptr);
+  loadTake();
+}
+
+void Workbench::cancelListening() {
+  if (!job_.running()) return;
+  job_.cancel();
+  emit listeningChanged();
+  emit said(hasSound() ? tr("Listening was stopped; what is known so far stays. “Listen again” starts anew.") : tr("Opening was stopped."));
+}
+
+void Workbench::relocate(const QString& file) {
+  const Take* active = take();
+  if (active == nullptr) return;
+  const auto hash = contentHash(file.toStdString());
+  if (!hash) {
+    emit said(QString::fromStdString(hash.problem()));
+    return;
+  }
+  const bool same = active->hash.empty() || *hash == active->hash;
+  document_->edit("Point to recording", [&](Study& s) {
+    Take* t = s.take(active->id);
+    t->file = QFileInfo(file).absoluteFilePath().toStdString();
+    t->hash = *hash;
+  });
+  if (!same) {
+    document_->setMeasured(active->id, nullptr);
+    emit said(tr("This is not the same file as before, so it is listened to anew. Check the times of your passages against it."));
+  }
+  loadTake();
+  emit documentChanged();
+}
+
+// --- sound -----------------------------------------------------------------------------------------------------
+
+Seconds Workbench::duration() const {
+  if (player_.recording() != nullptr) return player_.recording()->duration();
+  return take() != nullptr ? take()->duration : Seconds(0);
+}
+
+void Workbench::togglePlay() {
+  if (!hasSound()) return;
+  if (player_.playing()) {
+    player_.pause();
+  } else {
+    if (passage_ && looping_ && !passage_->contains(player_.position())) player_.seek(passage_->start);
+    if (!passage_ && player_.position() >= duration() - Seconds(0.05)) player_.seek(Seconds(0));
+    player_.play();
+    clock_.start();
+  }
+  wasPlaying_ = player_.playing();
+  emit settingsChanged();
+}
+
+void Workbench::seek(Seconds to) {
+  player_.seek(to);
+  emit positionChanged();
+}
+
+void Workbench::setSpeed(double speed) {
+  player_.setSounding({speed, player_.sounding().shift});
+  rememberSettings();
+  emit settingsChanged();
+}
+
+void Workbench::setShift(Cents shift) {
+  player_.setSounding({player_.sounding().speed, shift});
+  rememberSettings();
+  emit settingsChanged();
+}
+
+void Workbench::setVolume(double volume) {
+  player_.setVolume(std::clamp(volume, 0.0, 1.0));
+  emit settingsChanged();
+}
+
+Cents Workbench::shiftToConcert() const {
+  const auto pitch = brief().pitch;
+  return pitch ? -pitch->value.offset : Cents(0);
+}
+
+Cents Workbench::shiftToStandardGuitar() const {
+  const auto pitch = brief().pitch;
+  return pitch ? -pitch->value.total() : Cents(0);
+}
+
+// --- the passage in hand ---------------------------------------------------------------------------------------
+
+void Workbench::applyLoop() { player_.setLoop(looping_ ? passage_ : std::nullopt); }
+
+void Workbench::setPassage(std::optional<TimeSpan> span) {
+  if (span) {
+    if (span->end < span->start) std::swap(span->start, span->end);
+    const Seconds shortest(Player::kShortestLoop), all = duration();
+    span->start = std::clamp(span->start, Seconds(0), std::max(Seconds(0), all - shortest));
+    span->end = std::clamp(span->end, span->start + shortest, std::max(span->start + shortest, all));
+  } else {
+    passageId_.clear();
+  }
+  passage_ = span;
+  applyLoop();
+  rememberSettings();
+  emit settingsChanged();
+}
+
+void Workbench::nudgeStart(Seconds by) {
+  if (passage_) setPassage(TimeSpan{std::min(passage_->start + by, passage_->end - Seconds(Player::kShortestLoop)), passage_->end});
+}
+
+void Workbench::nudgeEnd(Seconds by) {
+  if (passage_) setPassage(TimeSpan{passage_->start, std::max(passage_->end + by, passage_->start + Seconds(Player::kShortestLoop))});
+}
+
+void Workbench::setLooping(bool on) {
+  looping_ = on;
+  applyLoop();
+  emit settingsChanged();
+}
+
+/// Undo may move or take away the kept passage on the desk.
+void Workbench::followPassage() {
+  if (passageId_.empty()) return;
+  const Passage* p = document_->study().passage(passageId_);
+  if (p == nullptr) {
+    passageId_.clear();
+    emit settingsChanged();
+    return;
+  }
+  const Sounding sounding{p->speed, p->shift};
+  if (passage_ == p->span && player_.sounding() == sounding) return;
+  passage_ = p->span;
+  player_.setSounding(sounding);
+  applyLoop();
+  emit settingsChanged();
+}
+
+/// A kept passage keeps its edges, speed and shift as they are changed on the desk.
+void Workbench::rememberSettings() {
+  if (passageId_.empty() || !passage_) return;
+  document_->edit("Change passage", [&](Study& s) {
+    Passage* p = s.passage(passageId_);
+    p->span = *passage_;
+    p->speed = player_.sounding().speed;
+    p->shift = player_.sounding().shift;
+  }, "passage " + passageId_);
+}
+
+void Workbench::openPassage(const std::string& id) {
+  const Passage* found = document_->study().passage(id);
+  if (found == nullptr) return;
+  const Passage p = *found;
+  passageId_.clear();
+  if (take() == nullptr || p.take != take()->id) activateTake(p.take);
+  document_->endMerge();
+  player_.setSounding({p.speed, p.shift});
+  setPassage(p.span);
+  passageId_ = id;
+  if (!player_.playing() || !p.span.contains(player_.position())) seek(p.span.start);
+  emit settingsChanged();
+}
+
+void Workbench::keepPassage() {
+  if (!passage_ || take() == nullptr || !passageId_.empty()) return;
+  Passage p;
+  p.id = freshId(document_->study(), "passage");
+  p.take = take()->id;
+  p.name = "Passage at " + clockTenths(passage_->start);
+  p.span = *passage_;
+  p.speed = player_.sounding().speed;
+  p.shift = player_.sounding().shift;
+  document_->edit("Keep passage", [&](Study& s) { s.passages.push_back(p); });
+  passageId_ = p.id;
+  emit settingsChanged();
+}
+
+void Workbench::removePassage(const std::string& id) {
+  document_->edit("Remove passage", [&](Study& s) { std::erase_if(s.passages, [&](const Passage& p) { return p.id == id; }); });
+  emit settingsChanged();
+}
+
+}  // namespace ear

@@ -1,0 +1,112 @@
+#pragma once
+
+#include <QElapsedTimer>
+#include <QObject>
+#include <QTimer>
+#include <memory>
+
+#include "app/workbench/background_job.h"
+#include "core/audio/envelope.h"
+#include "core/playback/player.h"
+#include "core/study/document.h"
+#include "devices/audio_output.h"
+
+namespace ear {
+
+/// What the views work on: the document, the sound of the active take, the passage in hand and the listening in the background.
+/// Views ask it for the state and call it to change something; they keep no copy.
+class Workbench : public QObject {
+  Q_OBJECT
+ public:
+  explicit Workbench(std::unique_ptr<AudioOutput> output, QObject* parent = nullptr);
+  ~Workbench() override;
+
+  // --- the study ---------------------------------------------------------------------------------------------
+  Document& document() { return *document_; }
+  const Document& document() const { return *document_; }
+  Brief brief() const { return document_->brief(); }
+  const Take* take() const { return document_->activeTake(); }
+  const Findings* findings() const;
+
+  /// Puts another study on the desk. @param file  empty for one that was never saved
+  void setStudy(Study study, Measurements measurements, const QString& file);
+  void newFromRecording(const QString& file);
+  void addTake(const QString& file);
+  void activateTake(const std::string& id);
+  /// The recording of the active take was moved: here it is.
+  void relocate(const QString& file);
+  void markSaved(const QString& file);
+
+  // --- listening ---------------------------------------------------------------------------------------------
+  bool listening() const { return job_.running(); }
+  QString listeningTo() const { return doing_; }
+  void listenAgain();
+  void cancelListening();
+  /// A sentence when the recording cannot be used, else empty.
+  QString problem() const { return problem_; }
+  bool recordingMissing() const { return missing_; }
+
+  // --- sound -------------------------------------------------------------------------------------------------
+  bool hasSound() const { return player_.recording() != nullptr; }
+  Seconds duration() const;
+  const Envelope& envelope() const { return envelope_; }
+  const Player& player() const { return player_; }
+  const AudioOutput& output() const { return *output_; }
+  AudioOutput& output() { return *output_; }
+  Seconds position() const { return player_.position(); }
+  bool playing() const { return player_.playing(); }
+  void togglePlay();
+  void seek(Seconds to);
+  void setSpeed(double speed);
+  void setShift(Cents shift);
+  void setVolume(double volume);
+  /// What shifts the recording to concert pitch.
+  Cents shiftToConcert() const;
+  /// What shifts it to meet a guitar in standard tuning.
+  Cents shiftToStandardGuitar() const;
+
+  // --- the passage in hand -----------------------------------------------------------------------------------
+  const std::optional<TimeSpan>& passage() const { return passage_; }
+  void setPassage(std::optional<TimeSpan> span);
+  void nudgeStart(Seconds by);
+  void nudgeEnd(Seconds by);
+  bool looping() const { return looping_; }
+  void setLooping(bool on);
+  /// The kept passage on the desk, or empty.
+  const std::string& passageId() const { return passageId_; }
+  void openPassage(const std::string& id);
+  void keepPassage();
+  void removePassage(const std::string& id);
+
+ signals:
+  void documentChanged();   ///< anything of the study or its measurements
+  void soundChanged();      ///< another recording, or none
+  void listeningChanged();  ///< started, went on, ended
+  void listeningProgress(double share);
+  void settingsChanged();   ///< speed, shift, loop, volume, passage, playing
+  void positionChanged();
+  void said(const QString& sentence);  ///< worth a line to the user
+
+ private:
+  void loadTake();
+  void dropSound();
+  void receiveSound(std::shared_ptr<const Recording> recording, Envelope envelope, const std::string& hash);
+  void rememberSettings();
+  void followPassage();
+  void applyLoop();
+
+  std::unique_ptr<Document> document_;
+  Player player_;
+  std::unique_ptr<AudioOutput> output_;  // after the player: its thread must end first
+  Envelope envelope_;
+  BackgroundJob job_;
+  QString doing_, problem_;
+  bool missing_ = false, looping_ = true;
+  std::string loadedTake_;
+  std::optional<TimeSpan> passage_;
+  std::string passageId_;
+  QTimer clock_;
+  bool wasPlaying_ = false;
+};
+
+}  // namespace ear
