@@ -53,6 +53,7 @@ int main(int argc, char** argv) {
   options.addOptions({{"demo", "Open the demo study."},
                       {"screenshot", "Draw the desk into a PNG file and quit.", "file"},
                       {"page", "Drawer page to open: 0 pitch, 1 key, 2 time, 3 form, 4 passages.", "number"},
+                      {"passage", "Kept passage to open, counted from 1.", "number"},
                       {"theme", "light or dark, instead of the chosen one.", "theme"},
                       {"simulated-output", "Play into the simulated output, even where there is a sound card."},
                       {"keep-played", "With the simulated output: write what was played to a WAV file on quitting.", "file"}});
@@ -74,6 +75,8 @@ int main(int argc, char** argv) {
     if (options.isSet("demo")) window.keeper().openDemo();
     else if (!options.positionalArguments().isEmpty()) window.keeper().open(options.positionalArguments().front());
     else if (!picture) window.keeper().offerOrphans();
+    if (const auto n = options.value("passage").toUInt(); n > 0 && n <= window.bench().document().study().passages.size())
+      window.bench().openPassage(window.bench().document().study().passages[n - 1].id);
     if (picture) takePicture(window, options.value("screenshot"));
   });
   const int code = QApplication::exec();

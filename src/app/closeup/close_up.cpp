@@ -114,7 +114,11 @@ void CloseUp::paintSound() {
         if (x == 0) line.moveTo(0, (high + low) / 2);
         else line.lineTo(x, (high + low) / 2);
       } else {
+        p.setPen(t.sound);
         p.drawLine(QPointF(x + 0.5, high), QPointF(x + 0.5, std::max(low, high + 1)));
+        p.setPen(t.accent);
+        const double body = std::min(1.0F, e.rms) * half;
+        p.drawLine(QPointF(x + 0.5, middle - body), QPointF(x + 0.5, middle + body));
       }
     }
     if (near) p.drawPath(line);
@@ -143,15 +147,24 @@ void CloseUp::paintRuler(QPainter& p) const {
 void CloseUp::paintBars(QPainter& p) const {
   const Theme& t = Theme::current();
   const auto* found = bench_.findings();
-  if (const auto form = bench_.brief().form)
+  const auto form = bench_.brief().form;
+  const auto startsSection = [&](Seconds bar) {
+    if (!form) return false;
+    return std::any_of(form->value.begin(), form->value.end(), [&](const Section& s) { return std::abs((s.span.start - bar).value) < 0.1; });
+  };
+  if (form)
     for (const auto& s : form->value) {
       const double from = std::max(0.0, xOf(s.span.start)), to = std::min<double>(width(), xOf(s.span.end));
       if (to > from) p.fillRect(QRectF(from, kRuler, to - from, kBars), t.block(text(s.letter)));
-      if (to - from > 40) {
+      if (to - from > 60 && !s.name.empty()) {
+        p.setPen(t.ink);
+        p.setFont(Theme::font(Theme::Face::small));
+        p.drawText(QRectF(to - 160, kRuler, 152, kBars), Qt::AlignRight | Qt::AlignVCenter, QFontMetrics(p.font()).elidedText(text(s.name), Qt::ElideRight, 150));
+      }
+      if (to - from > 24) {
         p.setPen(t.ink);
         p.setFont(Theme::font(Theme::Face::strong));
-        const QString label = text(s.letter) + (s.name.empty() ? "" : "  " + text(s.name));
-        p.drawText(QRectF(to - 160, kRuler, 152, kBars), Qt::AlignRight | Qt::AlignVCenter, QFontMetrics(p.font()).elidedText(label, Qt::ElideRight, 150));
+        p.drawText(QRectF(from + 5, kRuler, 16, kBars), Qt::AlignLeft | Qt::AlignVCenter, text(s.letter));
       }
     }
   if (found == nullptr || !found->rhythm) return;
@@ -173,7 +186,9 @@ void CloseUp::paintBars(QPainter& p) const {
     p.setPen(QPen(t.softInk, 1));
     p.drawLine(QPointF(x, kRuler), QPointF(x, perBar > 8 ? height() : kTop));
     p.setPen(t.ink);
-    p.drawText(QRectF(x + 4, kRuler, 40, kBars), Qt::AlignLeft | Qt::AlignVCenter, QString::number(i + 1));
+    // Where a section starts its letter stands first.
+    const double room = startsSection(downbeats[i]) || x < 20 ? 22 : 4;
+    p.drawText(QRectF(x + room, kRuler, 40, kBars), Qt::AlignLeft | Qt::AlignVCenter, QString::number(i + 1));
   }
 }
 

@@ -50,7 +50,7 @@ QString barText(const Findings* found, Seconds at) {
 }  // namespace
 
 Deck::Deck(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
-  setObjectName("panel");
+  setObjectName("deck");
   setAttribute(Qt::WA_StyledBackground);
   setFixedHeight(Theme::kDeck);
   makeCommands();
@@ -146,7 +146,6 @@ QPushButton* Deck::buttonFor(const QString& name, const QString& label, int widt
   button->setObjectName("deck-" + name);
   button->setToolTip(action->toolTip());
   button->setAccessibleName(action->text());
-  button->setFixedHeight(Theme::kDeckControl);
   if (width > 0) button->setFixedWidth(width);
   button->setCheckable(action->isCheckable());
   connect(button, &QPushButton::clicked, action, &QAction::trigger);
@@ -159,7 +158,7 @@ QPushButton* Deck::buttonFor(const QString& name, const QString& label, int widt
 
 void Deck::layOut() {
   auto* row = new QHBoxLayout(this);
-  row->setContentsMargins(16, 8, 16, 8);
+  row->setContentsMargins(16, 10, 16, 10);
   row->setSpacing(20);
 
   const auto group = [&](const QString& title, const QList<QWidget*>& widgets, int spacing = 4) {
@@ -208,7 +207,7 @@ void Deck::layOut() {
   speed_->setAccessibleName(tr("Speed in per cent"));
   speed_->setRange(25, 150);
   speed_->setSuffix(" %");
-  speed_->setFixedSize(84, Theme::kDeckControl);
+  speed_->setFixedWidth(84);
   for (QWidget* w : {static_cast<QWidget*>(speedSlider_), static_cast<QWidget*>(speed_)})
     w->setToolTip(tr("Speed; the pitch stays. Z slower, X faster, C full, Shift+C half"));
   connect(speedSlider_, &QSlider::valueChanged, this, [this](int v) { bench_.setSpeed(v / 100.0); });
@@ -221,7 +220,7 @@ void Deck::layOut() {
   shift_->setRange(-Player::kMostShift, Player::kMostShift);
   shift_->setDecimals(0);
   shift_->setSuffix(tr(" cents"));
-  shift_->setFixedSize(108, Theme::kDeckControl);
+  shift_->setFixedWidth(112);
   shift_->setToolTip(tr("Pitch of what you hear. Up and Down by a cent, with Shift by a semitone"));
   connect(shift_, &QDoubleSpinBox::valueChanged, this, [this](double v) {
     // The field shows whole cents; leave a finer value alone until it is really changed.

@@ -28,13 +28,6 @@ namespace {
 
 constexpr double kZoomStep = 0.7;
 
-QWidget* hairline(QWidget* parent) {
-  auto* line = new QWidget(parent);
-  line->setFixedHeight(1);
-  line->setObjectName("hairline");
-  return line;
-}
-
 }  // namespace
 
 DeskWindow::DeskWindow(std::unique_ptr<AudioOutput> output) : bench_(new Workbench(std::move(output), this)), keeper_(new StudyKeeper(*bench_, this)) {
@@ -53,6 +46,7 @@ DeskWindow::DeskWindow(std::unique_ptr<AudioOutput> output) : bench_(new Workben
   restoreDesk();
   brief_->setOpen(drawer_->page());
   refreshCommands();
+  closeUp_->setFocus();
 }
 
 DeskWindow::~DeskWindow() = default;
@@ -84,7 +78,6 @@ void DeskWindow::layOut() {
   column->addWidget(notices_);
   column->addWidget(brief_);
   column->addLayout(middle, 1);
-  column->addWidget(hairline(ground));
   column->addWidget(deck_);
   setCentralWidget(ground);
   setMinimumSize(1180, 640);

@@ -40,6 +40,10 @@ Drawer::Drawer(Workbench& bench, QWidget* parent) : QWidget(parent) {
     tab->setToolTip(tr("%1  (Ctrl+%2)").arg(title).arg(i + 1));
     tabs_->addButton(tab, i++);
     row->addWidget(tab);
+    if (page == passages_) {  // its list and text scroll by themselves
+      pages_->addWidget(page);
+      continue;
+    }
     // A small window scrolls the page rather than squeezing it.
     auto* scroll = new QScrollArea(this);
     scroll->setWidgetResizable(true);

@@ -15,11 +15,11 @@ Theme& active() {
 }
 
 Theme lightTheme() {
-  return {false, "#FAF8F4", "#F0EDE6", "#D9D4C8", "#1E2329", "#5A626B", "#1F6F5C", "#CFE5DD", "#9C5B0C", "#A8322A", "#FFFFFF"};
+  return {false, "#FAF8F4", "#F0EDE6", "#D9D4C8", "#1E2329", "#5A626B", "#1F6F5C", "#CFE5DD", "#9C5B0C", "#A8322A", "#FFFFFF", "#9DBFB2"};
 }
 
 Theme darkTheme() {
-  return {true, "#15191C", "#1D2327", "#313A40", "#E8E6E1", "#9BA5AB", "#5CC3A3", "#20433A", "#E0A04A", "#E26D5C", "#10201B"};
+  return {true, "#15191C", "#1D2327", "#313A40", "#E8E6E1", "#9BA5AB", "#5CC3A3", "#20433A", "#E0A04A", "#E26D5C", "#10201B", "#33665A"};
 }
 
 QString styleSheet(const Theme& t) {
@@ -39,6 +39,9 @@ QString styleSheet(const Theme& t) {
     QPushButton, QToolButton, QComboBox, QSpinBox, QDoubleSpinBox, QLineEdit, QPlainTextEdit, QListWidget, QTableWidget {
       background: GROUND; border: 1px solid HAIR; border-radius: 5px; }
     QPushButton, QToolButton { padding: 0 12px; min-height: 28px; }
+    QWidget#deck QPushButton { min-height: 42px; padding: 0 8px; }
+    QWidget#deck QSpinBox, QWidget#deck QDoubleSpinBox { min-height: 42px; }
+    QWidget#deck { background: PANEL; border-top: 1px solid HAIR; }
     QPushButton:hover, QToolButton:hover, QComboBox:hover { border-color: ACCENT; }
     QPushButton:pressed, QToolButton:pressed { background: WASH; }
     QPushButton:checked, QToolButton:checked { background: WASH; border-color: ACCENT; }
@@ -52,9 +55,13 @@ QString styleSheet(const Theme& t) {
     QPushButton#tab:checked { border-bottom: 2px solid ACCENT; color: INK; }
     QPushButton#tab:focus { border: 1px solid ACCENT; }
     QLineEdit, QComboBox, QSpinBox, QDoubleSpinBox { padding: 0 8px; min-height: 28px; }
-    QSpinBox, QDoubleSpinBox { padding-right: 22px; }
-    QSpinBox::up-button, QDoubleSpinBox::up-button, QSpinBox::down-button, QDoubleSpinBox::down-button { width: 18px; border: none; background: transparent; }
-    QComboBox::drop-down { border: none; width: 20px; }
+    QSpinBox, QDoubleSpinBox { padding-right: 20px; }
+    QComboBox { padding-right: 22px; }
+    QComboBox::drop-down { border: none; background: transparent; width: 22px; }
+    QComboBox::down-arrow, QSpinBox::down-arrow, QDoubleSpinBox::down-arrow { image: url(:/arrows/down-SHADE.xpm); width: 9px; height: 6px; }
+    QSpinBox::up-arrow, QDoubleSpinBox::up-arrow { image: url(:/arrows/up-SHADE.xpm); width: 9px; height: 6px; }
+    QSpinBox::up-button, QDoubleSpinBox::up-button { subcontrol-origin: border; subcontrol-position: top right; border: none; background: transparent; width: 22px; }
+    QSpinBox::down-button, QDoubleSpinBox::down-button { subcontrol-origin: border; subcontrol-position: bottom right; border: none; background: transparent; width: 22px; }
     QComboBox QAbstractItemView { background: PANEL; border: 1px solid HAIR; }
     QLineEdit#title { border: 1px solid transparent; background: transparent; font-size: 14pt; font-weight: 600; }
     QLineEdit#title:hover { border-color: HAIR; }
@@ -85,6 +92,7 @@ QString styleSheet(const Theme& t) {
                                                   {"INK", t.ink},          {"SOFT", t.softInk},  {"ACCENT", t.accent}, {"WASH", t.accentWash},
                                                   {"WARN", t.warning}};
   for (const auto& [name, colour] : names) css.replace(name, colour.name());
+  css.replace("SHADE", t.dark ? "dark" : "light");
   return css;
 }
 

@@ -11,7 +11,7 @@ namespace ear {
 /// The one place of all colours, sizes and faces.
 struct Theme {
   bool dark = false;
-  QColor ground, panel, hairline, ink, softInk, accent, accentWash, warning, error, onAccent;
+  QColor ground, panel, hairline, ink, softInk, accent, accentWash, warning, error, onAccent, sound;
 
   /// Muted hues that stay apart for colour-blind eyes; picked by a section's letter. Text on them is `ink`.
   QColor block(const QString& letter) const;

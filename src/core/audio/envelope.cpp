@@ -2,30 +2,55 @@
 
 #include <algorithm>
 #include <cmath>
+#include <span>
 
 namespace ear {
 namespace {
 
-Extent joined(Extent a, Extent b) { return {std::min(a.low, b.low), std::max(a.high, b.high)}; }
+/// Gathers parts of equal length.
+class Gathering {
+ public:
+  void add(const Extent& e) {
+    low_ = std::min(low_, e.low);
+    high_ = std::max(high_, e.high);
+    squares_ += static_cast<double>(e.rms) * e.rms;
+    ++count_;
+  }
+  Extent extent() const {
+    return count_ == 0 ? Extent{} : Extent{low_, high_, static_cast<float>(std::sqrt(squares_ / count_))};
+  }
+
+ private:
+  float low_ = 1e9F, high_ = -1e9F;
+  double squares_ = 0.0;
+  int count_ = 0;
+};
+
+Extent extentOf(std::span<const float> samples) {
+  Gathering all;
+  for (const float s : samples) all.add({s, s, s});
+  return all.extent();
+}
+
+template <class List>
+Extent extentOf(const List& blocks, std::size_t first, std::size_t end) {
+  Gathering all;
+  for (std::size_t i = first; i < end; ++i) all.add(blocks[i]);
+  return all.extent();
+}
 
 }  // namespace
 
 Envelope::Envelope(std::shared_ptr<const Recording> recording) : recording_(std::move(recording)) {
   for (const auto& plane : recording_->channels) {
     std::vector<std::vector<Extent>> levels(1);
-    for (std::size_t at = 0; at < plane.size(); at += kBlock) {
-      const auto [low, high] = std::minmax_element(plane.begin() + static_cast<std::ptrdiff_t>(at),
-                                                   plane.begin() + static_cast<std::ptrdiff_t>(std::min(plane.size(), at + kBlock)));
-      levels[0].push_back({*low, *high});
-    }
+    const std::span samples(plane);
+    for (std::size_t at = 0; at < plane.size(); at += kBlock)
+      levels[0].push_back(extentOf(samples.subspan(at, std::min(kBlock, plane.size() - at))));
     while (levels.back().size() > kFactor) {
       const auto& fine = levels.back();
       std::vector<Extent> coarse;
-      for (std::size_t at = 0; at < fine.size(); at += kFactor) {
-        Extent e = fine[at];
-        for (std::size_t i = at + 1; i < std::min(fine.size(), at + kFactor); ++i) e = joined(e, fine[i]);
-        coarse.push_back(e);
-      }
+      for (std::size_t at = 0; at < fine.size(); at += kFactor) coarse.push_back(extentOf(fine, at, std::min(fine.size(), at + kFactor)));
       levels.push_back(std::move(coarse));
     }
     levels_.push_back(std::move(levels));
@@ -42,9 +67,8 @@ Extent Envelope::extent(std::size_t channel, double from, double to) const {
   const double frames = to - from;
   if (frames < 2 * kBlock) {  // so near that the samples themselves are read
     const auto first = std::min(plane.size() - 1, static_cast<std::size_t>(from));
-    Extent e{plane[first], plane[first]};
-    for (std::size_t i = first; i < static_cast<std::size_t>(std::ceil(to)) && i < plane.size(); ++i) e = joined(e, {plane[i], plane[i]});
-    return e;
+    const auto end = std::clamp(static_cast<std::size_t>(std::ceil(to)), first + 1, plane.size());
+    return extentOf(std::span(plane).subspan(first, end - first));
   }
   std::size_t level = 0;
   double grain = kBlock;
@@ -52,9 +76,7 @@ Extent Envelope::extent(std::size_t channel, double from, double to) const {
   const auto& blocks = levels_[channel][level];
   const auto first = std::min(blocks.size() - 1, static_cast<std::size_t>(from / grain));
   const auto last = std::min(blocks.size() - 1, static_cast<std::size_t>(to / grain));
-  Extent e = blocks[first];
-  for (std::size_t i = first + 1; i <= last; ++i) e = joined(e, blocks[i]);
-  return e;
+  return extentOf(blocks, first, last + 1);
 }
 
 }  // namespace ear

@@ -7,9 +7,9 @@
 
 namespace ear {
 
-/// Least and greatest sample of a stretch of one plane.
+/// Least and greatest sample of a stretch of one plane, and its root mean square.
 struct Extent {
-  float low = 0.0F, high = 0.0F;
+  float low = 0.0F, high = 0.0F, rms = 0.0F;
 };
 
 /// Extents of a recording at several grains, so that any stretch is drawn in time proportional to its pixels.
