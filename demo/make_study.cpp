@@ -29,10 +29,10 @@ Second time bar 4 ends on the third string, fret 8: let it sing.)";
 constexpr const char* kBend = R"(Whole-tone bend, third string fret 14, held with a slow shake.
 Then 12 - 15 - 12 on the second string.
 
-e|--------------------|
-B|----------12-15-12--|
-G|-14(16)~-----------14|
-D|--------------------|
+e|-----------------------|
+B|----------12-15-12-----|
+G|-14(16)~-----------14--|
+D|-----------------------|
 
 Check: is the 15 picked or hammered?)";
 

@@ -43,6 +43,11 @@ CloseUp::CloseUp(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(be
     followPlayhead();
     update();
   });
+  connect(&bench, &Workbench::passageOpened, this, [this] {
+    const auto& p = bench_.passage();
+    const bool clear = p && p->length() > window_.length() * 0.15 && window_.start <= p->start && p->end <= window_.end;
+    if (p && !clear) setWindow({p->start - p->length() * 0.5, p->end + p->length() * 0.5});
+  });
   connect(&bench, &Workbench::soundChanged, this, [this] {
     sound_ = {};
     setWindow({Seconds(0), std::min(Seconds(kFirstWindow), bench_.duration())});

@@ -189,6 +189,11 @@ void Workbench::receiveSound(std::shared_ptr<const Recording> recording, Envelop
   if (!recording->notice.empty()) emit said(QString::fromStdString(recording->notice));
   applyLoop();
   emit soundChanged();
+  if (passage_) {
+    player_.seek(passage_->start);
+    emit passageOpened();
+  }
+  emit positionChanged();
   emit listeningChanged();
 }
 
@@ -354,6 +359,7 @@ void Workbench::openPassage(const std::string& id) {
   passageId_ = id;
   if (!player_.playing() || !p.span.contains(player_.position())) seek(p.span.start);
   emit settingsChanged();
+  emit passageOpened();
 }
 
 void Workbench::keepPassage() {

@@ -85,6 +85,7 @@ class Workbench : public QObject {
   void listeningProgress(double share);
   void settingsChanged();   ///< speed, shift, loop, volume, passage, playing
   void positionChanged();
+  void passageOpened();     ///< a kept passage was put on the desk
   void said(const QString& sentence);  ///< worth a line to the user
 
  private:

@@ -12,6 +12,7 @@ extern "C" {
 
 #include <algorithm>
 #include <cmath>
+#include <fstream>
 #include <memory>
 #include <optional>
 
@@ -164,6 +165,23 @@ Outcome<OpenFile> open(const std::filesystem::path& file) {
   return result;
 }
 
+/// WAV and AIFF say how long they are in their first bytes, but the demuxer trusts the file's end instead.
+bool shorterThanItsHeader(const std::filesystem::path& file) {
+  std::array<unsigned char, 12> head{};
+  std::ifstream(file, std::ios::binary).read(reinterpret_cast<char*>(head.data()), head.size());
+  const std::string_view kind(reinterpret_cast<const char*>(head.data()), 4), form(reinterpret_cast<const char*>(head.data()) + 8, 4);
+  const auto size = [&](int first, int step) {
+    std::uint32_t value = 0;
+    for (int i = 0; i < 4; ++i) value = value << 8 | head[static_cast<std::size_t>(first + step * i)];
+    return value;
+  };
+  std::uint32_t said = 0;
+  if (kind == "RIFF" && form == "WAVE") said = size(7, -1);
+  else if (kind == "FORM" && (form == "AIFF" || form == "AIFC")) said = size(4, 1);
+  std::error_code error;
+  return said != 0 && said != 0xFFFFFFFFU && said > std::filesystem::file_size(file, error);
+}
+
 float peakOf(const Recording& recording) {
   float peak = 0.0F;
   for (const auto& plane : recording.channels)
@@ -233,6 +251,8 @@ Outcome<Recording> decode(const std::filesystem::path& file, const Progress& pro
   if (lacking > kMissingTail)
     recording.notice = "The file ends early: " + clockTime(recording.duration()) + " of " +
                        clockTime(Seconds(opened->declaredSeconds)) + " could be read.";
+  else if (shorterThanItsHeader(file))
+    recording.notice = "The file ends early: only its first " + clockTime(recording.duration()) + " could be read.";
   else if (damaged > 0 || (read < 0 && read != AVERROR_EOF))
     recording.notice = "Some places of the file could not be read; times after them may be off.";
   return recording;

@@ -72,7 +72,7 @@ Extent Envelope::extent(std::size_t channel, double from, double to) const {
   }
   std::size_t level = 0;
   double grain = kBlock;
-  while (level + 1 < levels_[channel].size() && frames >= 2 * grain * kFactor) ++level, grain *= kFactor;
+  while (level + 1 < levels_[channel].size() && frames >= 16 * grain * kFactor) ++level, grain *= kFactor;
   const auto& blocks = levels_[channel][level];
   const auto first = std::min(blocks.size() - 1, static_cast<std::size_t>(from / grain));
   const auto last = std::min(blocks.size() - 1, static_cast<std::size_t>(to / grain));

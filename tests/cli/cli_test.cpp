@@ -1,0 +1,92 @@
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+#include <sys/wait.h>
+
+#include <cstdio>
+#include <fstream>
+#include <nlohmann/json.hpp>
+#include <sstream>
+
+#include "support/sounds.h"
+
+namespace ear {
+namespace {
+
+using testing::HasSubstr;
+
+struct Ran {
+  int code;
+  std::string out, err;
+};
+
+Ran run(const std::string& arguments) {
+  const auto errors = test::freshFolder("cli") / "stderr";
+  FILE* pipe = popen((std::string(CLI_PATH) + " " + arguments + " 2>" + errors.string()).c_str(), "r");
+  Ran ran{};
+  char buffer[4096];
+  while (const std::size_t n = fread(buffer, 1, sizeof buffer, pipe)) ran.out.append(buffer, n);
+  ran.code = WEXITSTATUS(pclose(pipe));
+  std::stringstream text;
+  text << std::ifstream(errors).rdbuf();
+  ran.err = text.str();
+  return ran;
+}
+
+const std::string kStudio = std::string(DEMO_DIR) + "/studio.ogg";
+
+TEST(Analyze, PrintsTheReportAndNothingElse) {
+  const auto ran = run("analyze " + kStudio);
+  ASSERT_EQ(ran.code, 0) << ran.err;
+  const auto report = nlohmann::json::parse(ran.out);
+  EXPECT_EQ(report["file"], kStudio);
+  EXPECT_NEAR(report["duration_s"].get<double>(), 115.6, 0.1);
+  EXPECT_NEAR(report["reference"]["cents"].get<double>(), 12, 2);
+  EXPECT_NEAR(report["reference"]["a4_hz"].get<double>(), 443.06, 0.5);
+  EXPECT_EQ(report["key"][0]["tonic"], "D#");
+  EXPECT_EQ(report["key"][0]["mode"], "minor");
+  EXPECT_NEAR(report["tempo"][0]["bpm"].get<double>(), 104, 1);
+  EXPECT_EQ(report["meter"], 4);
+  EXPECT_EQ(report["swing"], 1.0);
+  EXPECT_GT(report["beats"].size(), 150U);
+  EXPECT_GT(report["downbeats"].size(), 40U);
+  double end = 0;
+  for (const auto& s : report["sections"]) {
+    EXPECT_EQ(s["start_s"], end);
+    end = s["end_s"];
+    EXPECT_TRUE(s["label"].is_string());
+  }
+  EXPECT_EQ(end, report["duration_s"]);
+  EXPECT_THAT(ran.err, HasSubstr("100 %"));
+}
+
+TEST(Analyze, CanBeLimited) {
+  const auto part = nlohmann::json::parse(run("analyze " + kStudio + " --from 20 --to 40 --only reference,beats").out);
+  EXPECT_NEAR(part["duration_s"].get<double>(), 20, 0.01);
+  EXPECT_TRUE(part.contains("reference"));
+  EXPECT_FALSE(part.contains("key"));
+  EXPECT_FALSE(part.contains("downbeats"));
+  EXPECT_GE(part["beats"].front().get<double>(), 20.0);
+  EXPECT_LE(part["beats"].back().get<double>(), 40.0);
+}
+
+TEST(Analyze, SaysInOneLineWhatCannotBeDone) {
+  for (const std::string& file : {std::string("/no/such/file.mp3"), std::string(DEMO_DIR), std::string(DEMO_DIR) + "/song.py"}) {
+    const auto ran = run("analyze " + file);
+    EXPECT_EQ(ran.code, 1) << file;
+    EXPECT_EQ(ran.out, "");
+    EXPECT_EQ(std::count(ran.err.begin(), ran.err.end(), '\n'), 1) << ran.err;
+  }
+  EXPECT_EQ(run("analyze " + kStudio + " --from 5000").code, 1);
+}
+
+TEST(Analyze, TellsWrongUsage) {
+  for (const char* arguments : {"", "analyze", "analyse x", "analyze x --only beat", "analyze x --from -3", "analyze x --from 5 --to 4"}) {
+    const auto ran = run(arguments);
+    EXPECT_EQ(ran.code, 2) << arguments;
+    EXPECT_EQ(ran.out, "") << arguments;
+  }
+  EXPECT_EQ(run("--help").code, 0);
+}
+
+}  // namespace
+}  // namespace ear

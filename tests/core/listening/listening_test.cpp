@@ -1,0 +1,238 @@
+#include <aubio/aubio.h>
+#include <gtest/gtest.h>
+
+#include <cmath>
+#include <fstream>
+#include <map>
+#include <nlohmann/json.hpp>
+#include <numbers>
+#include <random>
+
+#include "core/audio/resample.h"
+#include "core/listening/listener.h"
+#include "support/sounds.h"
+
+namespace ear {
+namespace {
+
+/// Plucked notes at a reference, each with decaying overtones a little stretched, as a string has.
+Recording pluckedScale(double offsetCents, double seconds = 12.0) {
+  const std::vector<int> notes = {57, 60, 64, 67, 69, 64, 60, 55, 62, 65};
+  return test::soundOf(seconds, 44100, [=](double t) {
+    const auto n = static_cast<std::size_t>(t / 0.6);
+    const double since = t - static_cast<double>(n) * 0.6;
+    const double f = 440 * std::exp2((notes[n % notes.size()] - 69) / 12.0 + offsetCents / 1200);
+    double sum = 0;
+    for (int k = 1; k <= 6; ++k) sum += std::exp(-since * (1.5 + 0.6 * k)) / k * std::sin(2 * std::numbers::pi * f * k * std::sqrt(1 + 2e-5 * k * k) * since);
+    return 0.3 * sum;
+  });
+}
+
+Recording noise(double seconds) {
+  std::mt19937 random(7);
+  std::normal_distribution<double> normal(0, 0.1);
+  return test::soundOf(seconds, 44100, [&](double) { return normal(random); });
+}
+
+const Findings& demoFindings(const std::string& take) {
+  static std::map<std::string, Findings> cache;
+  if (!cache.contains(take)) cache[take] = *Listener{}.listen(*test::demoTake(take));
+  return cache[take];
+}
+
+nlohmann::json demoTruth(const std::string& take) { return nlohmann::json::parse(std::ifstream(std::string(DEMO_DIR) + "/" + take + ".truth.json")); }
+
+Findings only(Part part, const Recording& recording) {
+  Listener listener;
+  listener.parts = {part};
+  return *listener.listen(recording);
+}
+
+TEST(FoldToSemitone, StaysInTheHalfOpenRange) {
+  EXPECT_DOUBLE_EQ(foldToSemitone(Cents(50)).value, 50);
+  EXPECT_DOUBLE_EQ(foldToSemitone(Cents(-50)).value, 50);
+  EXPECT_DOUBLE_EQ(foldToSemitone(Cents(-90)).value, 10);
+  EXPECT_DOUBLE_EQ(foldToSemitone(Cents(149)).value, 49);
+  EXPECT_DOUBLE_EQ(foldToSemitone(Cents(-49)).value, -49);
+}
+
+class Offsets : public testing::TestWithParam<double> {};
+
+TEST_P(Offsets, AreMeasuredToTwoCents) {
+  const auto found = only(Part::reference, pluckedScale(GetParam()));
+  ASSERT_TRUE(found.reference.has_value());
+  EXPECT_NEAR(foldToSemitone(Cents(found.reference->offset.value - GetParam())).value, 0, 2.0);
+  EXPECT_GT(found.reference->certainty, 0.5);
+}
+
+INSTANTIATE_TEST_SUITE_P(Cents, Offsets, testing::Values(0.0, 10.0, -31.0, 49.0, -49.5));
+
+TEST(Reference, IsNotInventedForNoise) {
+  EXPECT_FALSE(only(Part::reference, noise(10)).reference.has_value());
+}
+
+TEST(Reference, FollowsARecordingThatIsPlayedFaster) {
+  // Resampled by 2 %, everything lies 1200 log2(1.02) = 34.28 cents higher.
+  const auto take = test::demoTake("live");
+  const Recording part = excerpt(*take, {Seconds(20), Seconds(60)});
+  Recording faster = resample(part, 43235);  // 44100 / 1.02
+  faster.sampleRate = 44100;
+  const double plain = only(Part::reference, part).reference->offset.value, moved = only(Part::reference, faster).reference->offset.value;
+  EXPECT_NEAR(moved - plain, 1200 * std::log2(44100.0 / 43235.0), 0.5);
+}
+
+class Takes : public testing::TestWithParam<const char*> {};
+
+TEST_P(Takes, ReferenceAndKeyAreThoseOfTheScore) {
+  const auto& found = demoFindings(GetParam());
+  const auto truth = demoTruth(GetParam());
+  EXPECT_NEAR(found.reference->offset.value, truth["reference_cents"].get<double>(), 1.5);
+  EXPECT_GT(found.reference->curve.size(), 40U);
+  const Key wanted = *parseKey(truth["key"]["tonic"].get<std::string>() + " " + truth["key"]["mode"].get<std::string>());
+  EXPECT_EQ(keyName(found.key->readings.front().key), keyName(wanted));
+}
+
+TEST_P(Takes, BeatsAreThoseOfTheScore) {
+  const auto& found = *demoFindings(GetParam()).rhythm;
+  const auto truth = demoTruth(GetParam());
+  EXPECT_NEAR(found.tempo.front().tempo.value / truth["tempo_bpm"].get<double>(), 1.0, 0.01);
+  EXPECT_EQ(found.meter, truth["meter"].get<int>());
+  EXPECT_NEAR(found.swing, truth["swing"].get<double>(), 0.1);
+  const auto hit = [](const std::vector<Seconds>& said, const nlohmann::json& wanted) {
+    std::size_t hits = 0;
+    for (const double w : wanted.get<std::vector<double>>())
+      for (const Seconds s : said)
+        if (std::abs(s.value - w) < 0.07) {  // MIREX beat tracking: within 70 ms
+          ++hits;
+          break;
+        }
+    return 2.0 * static_cast<double>(hits) / static_cast<double>(said.size() + wanted.size());
+  };
+  EXPECT_GT(hit(found.beats, truth["beats"]), 0.97);
+  EXPECT_GT(hit(found.downbeats, truth["downbeats"]), 0.95);
+}
+
+TEST_P(Takes, TempoAgreesWithAubio) {
+  // A second opinion from an independent library: aubio's tempo tracker, the median of its beat distances.
+  const auto take = test::demoTake(GetParam());
+  constexpr uint_t kHop = 512;
+  aubio_tempo_t* tempo = new_aubio_tempo("default", 1024, kHop, static_cast<uint_t>(take->sampleRate));
+  fvec_t *in = new_fvec(kHop), *out = new_fvec(2);
+  std::vector<double> beats, gaps;
+  for (std::size_t at = 0; at + kHop <= take->frames(); at += kHop) {
+    for (uint_t i = 0; i < kHop; ++i) in->data[i] = 0.5F * (take->left()[at + i] + take->right()[at + i]);
+    aubio_tempo_do(tempo, in, out);
+    if (out->data[0] != 0) beats.push_back(aubio_tempo_get_last_s(tempo));
+  }
+  del_aubio_tempo(tempo), del_fvec(in), del_fvec(out);
+  for (std::size_t i = 1; i < beats.size(); ++i) gaps.push_back(beats[i] - beats[i - 1]);
+  ASSERT_GT(gaps.size(), 50U);
+  std::nth_element(gaps.begin(), gaps.begin() + static_cast<std::ptrdiff_t>(gaps.size() / 2), gaps.end());
+  const double theirs = 60.0 / gaps[gaps.size() / 2], ours = demoFindings(GetParam()).rhythm->tempo.front().tempo.value;
+  double nearest = 1;  // libraries differ on the octave: half and double count as agreement
+  for (const double factor : {0.5, 1.0, 2.0}) nearest = std::min(nearest, std::abs(ours / (theirs * factor) - 1));
+  EXPECT_LT(nearest, 0.04) << ours << " against " << theirs;
+}
+
+TEST_P(Takes, FormIsGapFreeOnDownbeatsAndRepeats) {
+  const auto& found = demoFindings(GetParam());
+  const auto truth = demoTruth(GetParam());
+  ASSERT_GE(found.form.size(), 5U);
+  EXPECT_EQ(found.form.front().span.start, Seconds(0));
+  EXPECT_EQ(found.form.back().span.end, found.duration);
+  std::map<std::string, int> letters;
+  for (std::size_t i = 0; i < found.form.size(); ++i) {
+    ++letters[found.form[i].letter];
+    if (i == 0) continue;
+    EXPECT_EQ(found.form[i].span.start, found.form[i - 1].span.end);
+    EXPECT_TRUE(std::find(found.rhythm->downbeats.begin(), found.rhythm->downbeats.end(), found.form[i].span.start) != found.rhythm->downbeats.end());
+  }
+  EXPECT_LT(letters.size(), found.form.size()) << "nothing repeats";
+  // Most borders of the score are found within half a second (Turnbull et al. 2007).
+  std::size_t hits = 0;
+  const auto& sections = truth["sections"];
+  for (std::size_t i = 1; i < sections.size(); ++i)
+    for (const auto& s : found.form)
+      if (std::abs(s.span.start.value - sections[i]["start_s"].get<double>()) < 0.5) {
+        ++hits;
+        break;
+      }
+  EXPECT_GE(static_cast<double>(hits) / static_cast<double>(sections.size() - 1), 0.6);
+}
+
+INSTANTIATE_TEST_SUITE_P(Demo, Takes, testing::Values("studio", "live"));
+
+TEST(Listener, SameSoundSameAnswer) {
+  const Recording part = excerpt(*test::demoTake("studio"), {Seconds(5), Seconds(35)});
+  const auto a = *Listener{}.listen(part), b = *Listener{}.listen(part);
+  EXPECT_EQ(a.reference->offset, b.reference->offset);
+  EXPECT_EQ(a.reference->histogram, b.reference->histogram);
+  EXPECT_EQ(a.key->chroma, b.key->chroma);
+  EXPECT_EQ(a.rhythm->beats, b.rhythm->beats);
+  ASSERT_EQ(a.form.size(), b.form.size());
+  for (std::size_t i = 0; i < a.form.size(); ++i) EXPECT_EQ(a.form[i].span, b.form[i].span);
+}
+
+TEST(Listener, ReportsPartsInOrderAndProgress) {
+  std::vector<Part> order;
+  double last = 0;
+  Listener listener;
+  listener.onPart = [&](Part part, const Findings&) { order.push_back(part); };
+  const Progress progress([&](double share) {
+    EXPECT_GE(share, last);
+    last = share;
+  });
+  ASSERT_TRUE(listener.listen(excerpt(*test::demoTake("studio"), {Seconds(0), Seconds(20)}), progress).ok());
+  EXPECT_EQ(order, (std::vector<Part>{Part::reference, Part::key, Part::time, Part::form}));
+  EXPECT_DOUBLE_EQ(last, 1.0);
+}
+
+TEST(Listener, StopsWhenCancelled) {
+  Progress progress;
+  progress.cancel();
+  const auto result = Listener{}.listen(*test::demoTake("studio"), progress);
+  ASSERT_FALSE(result.ok());
+  EXPECT_NE(result.problem().find("cancelled"), std::string::npos);
+}
+
+TEST(Listener, BearsLittleAndStrangeSound) {
+  EXPECT_FALSE(Listener{}.listen(test::sine(440, 0.2)).ok());
+  for (const Recording& sound : {test::sine(440, 3.0), noise(3.0), test::sine(440, 2.0, 8000), test::sine(100, 1.0, 192000)}) EXPECT_TRUE(Listener{}.listen(sound).ok());
+  const auto tone = *Listener{}.listen(test::sine(440, 5.0));
+  EXPECT_NEAR(tone.reference->offset.value, 0, 0.2);
+}
+
+TEST(TonalFrames, FrequenciesOfTonesAreExact) {
+  // Reassigned peaks (Auger & Flandrin 1995) of two tones, one of them between two bins.
+  const auto sound = test::soundOf(3.0, kListeningRate, [](double t) {
+    return 0.3 * std::sin(2 * std::numbers::pi * 196.7 * t) + 0.2 * std::sin(2 * std::numbers::pi * 331.13 * t);
+  });
+  const auto frames = measureTonalFrames(sound.left(), {});
+  const auto frame = frames.frame(frames.count() / 2);
+  ASSERT_GE(frame.size(), 2U);
+  std::vector<Partial> loudest(frame.begin(), frame.end());
+  std::sort(loudest.begin(), loudest.end(), [](auto a, auto b) { return a.amplitude > b.amplitude; });
+  EXPECT_NEAR(test::cents(loudest[0].hertz, 196.7), 0, 0.1);
+  EXPECT_NEAR(test::cents(loudest[1].hertz, 331.13), 0, 0.1);
+  EXPECT_NEAR(loudest[0].amplitude, 0.3, 0.05);
+}
+
+TEST(Onsets, VibratoRaisesLittle) {
+  // A steady tone with vibrato of +-40 cents at 6 Hz against the same tone struck anew twice a second.
+  const auto shaking = test::soundOf(6.0, kListeningRate, [](double t) {
+    const double phase = 2 * std::numbers::pi * 440 * t + 440 * std::log(2) * 40 / 1200 / 6 * std::sin(2 * std::numbers::pi * 6 * t);
+    return 0.3 * std::sin(phase) + 0.1 * std::sin(2 * phase);
+  });
+  const auto bands = measureBandFrames(shaking.left(), {});
+  double flux = 0, widened = 0;
+  for (std::size_t i = 203; i + 100 < bands.count(); ++i)
+    for (std::size_t b = 1; b + 1 < static_cast<std::size_t>(BandFrames::kBands); ++b) {
+      const auto now = bands.frame(i), before = bands.frame(i - 3);
+      flux += std::max(0.0F, now[b] - before[b]);
+      widened += std::max(0.0F, now[b] - std::max({before[b - 1], before[b], before[b + 1]}));
+    }
+  EXPECT_LT(widened, 0.5 * flux);  // SuperFlux's point (Boeck & Widmer 2013)
+}
+
+}  // namespace
+}  // namespace ear

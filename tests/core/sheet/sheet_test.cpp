@@ -1,0 +1,82 @@
+#include "core/sheet/sheet.h"
+
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include <sstream>
+
+namespace ear {
+namespace {
+
+using testing::HasSubstr;
+using testing::Not;
+
+Study study() {
+  Study s{.title = "Copper Weather", .takes = {}, .passages = {}};
+  Take take;
+  take.id = "take1";
+  take.name = "Studio take";
+  take.duration = Seconds(115.63);
+  take.pitch = Decision<PitchValue>{{Cents(12), -1}, Origin::confirmed, 1.0, ""};
+  take.key = Decision<Key>{{PitchClass(3), Mode::minor}, Origin::measured, 0.9, ""};
+  take.time = Decision<TimeValue>{{Bpm(104), 4, 1.0}, Origin::set, 1.0, ""};
+  take.form = Decision<Form>{{{{Seconds(0), Seconds(9.58)}, "A", "intro", Origin::set, 1.0}, {{Seconds(9.58), Seconds(115.63)}, "B", "", Origin::measured, 0.5}}, Origin::set, 1.0, ""};
+  s.takes.push_back(take);
+  s.passages.push_back({"p1", "take1", "Hook", {Seconds(0.35), Seconds(4.96)}, 0.6, Cents(-12), "e|--8--|\nB|-----|"});
+  s.passages.push_back({"p2", "take2", "Elsewhere", {Seconds(0.35), Seconds(4.96)}, 0.6, Cents(0), ""});
+  return s;
+}
+
+std::string text(const Study& s) { return sheetText(layOutSheet(s, s.takes[0], briefOf(s.takes[0], nullptr))); }
+
+TEST(Sheet, SaysTheBriefTuningFormAndPassages) {
+  const std::string sheet = text(study());
+  EXPECT_THAT(sheet, HasSubstr("Copper Weather\n==============\n"));
+  EXPECT_THAT(sheet, HasSubstr("Studio take (studio recording, 1:55.6)"));
+  EXPECT_THAT(sheet, HasSubstr("A semitone down, 12 cents sharp of that"));
+  EXPECT_THAT(sheet, HasSubstr("confirmed by ear"));
+  EXPECT_THAT(sheet, HasSubstr("measured, sure"));
+  EXPECT_THAT(sheet, HasSubstr("E♭ minor"));
+  EXPECT_THAT(sheet, HasSubstr("104 beats a minute, 4 to the bar, straight"));
+  EXPECT_THAT(sheet, HasSubstr("0:00.0  0:09.6   A     intro"));
+  EXPECT_THAT(sheet, HasSubstr("Hook: 0:00.4 to 0:05.0, practise at 60 %, shifted -12 cents"));
+  EXPECT_THAT(sheet, HasSubstr("    e|--8--|\n    B|-----|\n"));
+  EXPECT_THAT(sheet, Not(HasSubstr("Elsewhere"))) << "a passage of another take";
+}
+
+// The A string a semitone down and 12 cents sharp: 110 * 2^(-88/1200); common practice, no source.
+TEST(Sheet, TellsHowToTuneEachString) {
+  const std::string sheet = text(study());
+  EXPECT_THAT(sheet, HasSubstr("Tune all six strings a semitone down, then 12 cents sharp of that."));
+  EXPECT_THAT(sheet, HasSubstr("shifted by +88 cents"));
+  EXPECT_THAT(sheet, HasSubstr("A♭2"));
+  EXPECT_THAT(sheet, HasSubstr("104.55"));
+  EXPECT_THAT(sheet, HasSubstr("-88 cents"));
+}
+
+TEST(Sheet, WarnsOfStringsTunedUp) {
+  EXPECT_THAT(tuningAdvice({Cents(0), 2}), HasSubstr("strains strings"));
+  EXPECT_THAT(tuningAdvice({Cents(0), 1}), Not(HasSubstr("strains")));
+  EXPECT_THAT(tuningAdvice({Cents(0), 0}), HasSubstr("fits the recording as it is"));
+  EXPECT_THAT(tuningAdvice({Cents(-20), 0}), HasSubstr("A = 434.9 Hz"));
+}
+
+TEST(Sheet, WrapsWordsAndNotTab) {
+  Study s = study();
+  s.passages[0].text = std::string(200, '-');
+  std::istringstream lines(text(s));
+  for (std::string line; std::getline(lines, line);)
+    if (!line.starts_with("    ") && !line.starts_with("  ")) {
+      EXPECT_LE(line.size(), 90U) << line;
+    }
+  EXPECT_THAT(text(s), HasSubstr(std::string(200, '-')));
+}
+
+TEST(Sheet, OfAnUnknownRecordingSaysSo) {
+  Study s = study();
+  s.takes[0].pitch.reset(), s.takes[0].key.reset(), s.takes[0].time.reset(), s.takes[0].form.reset();
+  EXPECT_THAT(text(s), HasSubstr("Nothing was measured or set yet."));
+}
+
+}  // namespace
+}  // namespace ear
