@@ -96,7 +96,7 @@ void DeskWindow::makeMenus() {
 
   QMenu* edit = bar->addMenu(tr("&Edit"));
   undo_ = add(edit, tr("Undo"), QKeySequence::Undo, [this] { bench_->document().undo(); });
-  redo_ = add(edit, tr("Redo"), QKeySequence::Redo, [this] { bench_->document().redo(); });
+  redo_ = add(edit, tr("Redo"), QKeySequence(tr("Ctrl+Shift+Z")), [this] { bench_->document().redo(); });
   edit->addSeparator();
   add(edit, tr("Name the passage"), tr("F2"), [this] {
     bench_->keepPassage();

@@ -1,0 +1,75 @@
+#pragma once
+
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include <QAction>
+#include <QMessageBox>
+#include <QPushButton>
+#include <QSettings>
+#include <QSignalSpy>
+#include <QTest>
+#include <QTimer>
+
+#include "app/closeup/close_up.h"
+#include "app/desk/desk_window.h"
+#include "app/desk/study_keeper.h"
+#include "app/drawer/drawer.h"
+#include "app/map/map_view.h"
+#include "devices/simulated_audio_output.h"
+#include "support/sounds.h"
+
+namespace ear::test {
+
+/// A desk with a simulated output whose clock the test turns.
+class DeskTest : public testing::Test {
+ protected:
+  void SetUp() override {
+    auto output = std::make_unique<SimulatedAudioOutput>(SimulatedAudioOutput::Clock::manual);
+    output_ = output.get();
+    window_ = std::make_unique<DeskWindow>(std::move(output));
+    window_->resize(1280, 800);
+    window_->show();
+    ASSERT_TRUE(QTest::qWaitForWindowExposed(window_.get()));
+  }
+
+  Workbench& bench() { return window_->bench(); }
+  template <class T>
+  T* child(const char* name) {
+    T* found = window_->findChild<T*>(name);
+    EXPECT_NE(found, nullptr) << name;
+    return found;
+  }
+
+  void waitUntilHeard() { ASSERT_TRUE(QTest::qWaitFor([&] { return bench().hasSound() && !bench().listening(); }, 60000)); }
+  void openDemo() {
+    ASSERT_TRUE(window_->keeper().openDemo(QStringLiteral(DEMO_DIR) + "/copper-weather.innerear"));
+    waitUntilHeard();
+  }
+  void press(Qt::Key key, Qt::KeyboardModifiers modifiers = Qt::NoModifier) { QTest::keyClick(window_.get(), key, modifiers); }
+  /// Presses the button with this label in the next message box.
+  void answerNext(const QString& label) {
+    QTimer::singleShot(0, window_.get(), [this, label] { answer(label, 100); });
+  }
+  void drag(QWidget* widget, QPoint from, QPoint to) {
+    QTest::mousePress(widget, Qt::LeftButton, {}, from);
+    for (int k = 1; k <= 8; ++k) QTest::mouseMove(widget, from + (to - from) * k / 8);
+    QTest::mouseRelease(widget, Qt::LeftButton, {}, to);
+  }
+
+  std::unique_ptr<DeskWindow> window_;
+  SimulatedAudioOutput* output_ = nullptr;
+
+ private:
+  void answer(const QString& label, int tries) {
+    for (auto* box : window_->findChildren<QMessageBox*>())
+      for (auto* button : box->buttons())
+        if (box->isVisible() && button->text() == label) {
+          button->click();
+          return;
+        }
+    if (tries > 0) QTimer::singleShot(20, window_.get(), [=, this] { answer(label, tries - 1); });
+  }
+};
+
+}  // namespace ear::test

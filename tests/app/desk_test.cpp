@@ -1,0 +1,360 @@
+#include <QComboBox>
+#include <QDoubleSpinBox>
+#include <QFile>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QMimeData>
+#include <QPlainTextEdit>
+#include <QTableWidget>
+#include <cmath>
+
+#include "app/brief/fact_tile.h"
+#include "core/audio/encode.h"
+#include "core/study/study_file.h"
+#include "desk_fixture.h"
+
+namespace ear::test {
+namespace {
+
+using testing::HasSubstr;
+
+TEST_F(DeskTest, StartsEmptyAndSaysWhatToDo) {
+  EXPECT_EQ(bench().take(), nullptr);
+  EXPECT_EQ(child<FactTile>("tile-pitch")->face().whyUnknown, "No recording yet");
+  EXPECT_FALSE(child<QPushButton>("deck-keep")->isEnabled());
+  press(Qt::Key_Space);  // nothing to play: nothing happens
+  EXPECT_FALSE(bench().playing());
+}
+
+TEST_F(DeskTest, ShowsTheBriefOfTheDemo) {
+  openDemo();
+  EXPECT_EQ(child<FactTile>("tile-pitch")->face().sentence, "12 cents sharp of A 440");
+  EXPECT_EQ(child<FactTile>("tile-key")->face().sentence, QString::fromUtf8("E♭ minor"));
+  EXPECT_EQ(child<FactTile>("tile-time")->face().sentence, "104 beats a minute");
+  EXPECT_EQ(child<FactTile>("tile-pitch")->face().standing, "measured, sure");
+  EXPECT_GT(bench().brief().form->value.size(), 4U);
+}
+
+TEST_F(DeskTest, StoredMeasurementIsWhatIsMeasuredNow) {
+  // The demo study carries its measurement; it must be that of this very program.
+  openDemo();
+  const auto stored = bench().brief();
+  window_->bench().listenAgain();
+  waitUntilHeard();
+  const auto fresh = bench().brief();
+  EXPECT_NEAR(stored.pitch->value.offset.value, fresh.pitch->value.offset.value, 0.01);
+  EXPECT_EQ(stored.key->value, fresh.key->value);
+  EXPECT_NEAR(stored.time->value.tempo.value, fresh.time->value.tempo.value, 0.01);
+  ASSERT_EQ(stored.form->value.size(), fresh.form->value.size());
+  for (std::size_t i = 0; i < fresh.form->value.size(); ++i) EXPECT_EQ(stored.form->value[i].letter, fresh.form->value[i].letter);
+}
+
+TEST_F(DeskTest, DraggedPassageLoopsAtHalfSpeedInTuneAndToTheSample) {
+  openDemo();
+  auto* map = child<MapView>("map");
+  const QPoint from(static_cast<int>(map->xOf(Seconds(30))), 60), to(static_cast<int>(map->xOf(Seconds(32))), 60);
+  drag(map, from, to);
+  ASSERT_TRUE(bench().passage().has_value());
+  EXPECT_NEAR(bench().passage()->start.value, 30, 0.2);
+  EXPECT_NEAR(bench().passage()->end.value, 32, 0.2);
+  press(Qt::Key_C, Qt::ShiftModifier);  // half speed
+  press(Qt::Key_Space);
+  EXPECT_TRUE(bench().playing());
+  const double length = bench().player().loop()->length().value / 0.5;
+  output_->advance(Seconds(0.2 + 4.2 * length));
+  const Recording kept = output_->kept();
+  const auto rate = static_cast<double>(kept.sampleRate);
+  const auto lag = static_cast<std::size_t>(std::lround(length * rate));
+
+  // From the second repetition on, each is most like the next at exactly the loop's length.
+  const auto left = kept.left();
+  for (std::size_t k = 1; k < 3; ++k) {
+    std::size_t best = 0;
+    double least = 1e18;
+    for (std::size_t candidate = lag - 30; candidate <= lag + 30; ++candidate) {
+      double difference = 0;
+      for (std::size_t i = k * lag + lag / 3; i < k * lag + lag / 2; ++i) difference += std::abs(left[i] - left[i + candidate]);
+      if (difference < least) least = difference, best = candidate;
+    }
+    EXPECT_EQ(best, lag);
+  }
+}
+
+TEST_F(DeskTest, PitchStaysWithinThreeCentsAtHalfSpeed) {
+  // A recording of a steady tone, opened like any other.
+  const auto folder = freshFolder("desk-tone");
+  ASSERT_TRUE(writeWav(sine(443.05, 12.0), folder / "tone.wav").ok());
+  window_->keeper().open(QString::fromStdString((folder / "tone.wav").string()));
+  waitUntilHeard();
+  bench().setPassage(TimeSpan{Seconds(2), Seconds(6)});
+  press(Qt::Key_C, Qt::ShiftModifier);
+  press(Qt::Key_Space);
+  output_->advance(Seconds(4));
+  const Recording slow = output_->kept();
+  EXPECT_NEAR(cents(frequencyOf(slow.left().subspan(44100, 88200), slow.sampleRate, 443.05), 443.05), 0, 3);
+  // To concert pitch by one key: the tone lies 12 cents sharp, so it must come down to 440 Hz.
+  press(Qt::Key_V);
+  output_->forget();
+  output_->advance(Seconds(4));
+  const Recording shifted = output_->kept();
+  EXPECT_NEAR(cents(frequencyOf(shifted.left().subspan(44100, 88200), shifted.sampleRate, 440), 440), 0, 3);
+  EXPECT_TRUE(child<QPushButton>("deck-concert")->isChecked());
+}
+
+TEST_F(DeskTest, EveryDeckCommandHasAKeyAndActs) {
+  openDemo();
+  bench().seek(Seconds(10));
+  press(Qt::Key_Q);
+  EXPECT_NEAR(bench().passage()->start.value, 10, 1e-6);
+  bench().seek(Seconds(12));
+  press(Qt::Key_W);
+  EXPECT_NEAR(bench().passage()->end.value, 12, 1e-6);
+  press(Qt::Key_S);
+  press(Qt::Key_D, Qt::ShiftModifier);
+  EXPECT_NEAR(bench().passage()->start.value, 10.01, 1e-6);
+  EXPECT_NEAR(bench().passage()->end.value, 11.9, 1e-6);
+  press(Qt::Key_Z);
+  EXPECT_NEAR(bench().player().sounding().speed, 0.95, 1e-9);
+  press(Qt::Key_X);
+  press(Qt::Key_X);
+  EXPECT_NEAR(bench().player().sounding().speed, 1.05, 1e-9);
+  press(Qt::Key_C);
+  EXPECT_EQ(bench().player().sounding().speed, 1.0);
+  press(Qt::Key_Up, Qt::ShiftModifier);
+  press(Qt::Key_Down);
+  EXPECT_NEAR(bench().player().sounding().shift.value, 99, 1e-9);
+  press(Qt::Key_E);
+  EXPECT_FALSE(bench().player().loop().has_value());
+  press(Qt::Key_E);
+  EXPECT_TRUE(bench().player().loop().has_value());
+  const Seconds before = bench().position();
+  press(Qt::Key_Right);
+  EXPECT_GT(bench().position(), before);
+  press(Qt::Key_Left, Qt::ControlModifier);
+  EXPECT_LT(bench().position(), before + Seconds(1));
+  const double volume = bench().player().volume();
+  press(Qt::Key_Down, Qt::ControlModifier);
+  EXPECT_LT(bench().player().volume(), volume);
+  press(Qt::Key_Escape);
+  EXPECT_FALSE(bench().passage().has_value());
+}
+
+TEST_F(DeskTest, CloseUpEdgesCanBeDragged) {
+  openDemo();
+  auto* closeUp = child<CloseUp>("close-up");
+  const auto at = [&](double t) { return QPoint(static_cast<int>(std::lround(closeUp->xOf(Seconds(t)))), 200); };
+  drag(closeUp, at(4), at(8));
+  ASSERT_TRUE(bench().passage().has_value());
+  drag(closeUp, at(bench().passage()->end.value), at(10));
+  EXPECT_NEAR(bench().passage()->end.value, 10, 0.1);
+  EXPECT_NEAR(bench().passage()->start.value, 4, 0.1);
+  const auto before = closeUp->window();
+  press(Qt::Key_Plus);
+  EXPECT_LT(closeUp->window().length(), before.length());
+  press(Qt::Key_H);
+  EXPECT_NEAR(closeUp->window().length().value, bench().duration().value, 1e-6);
+  for (int k = 0; k < 60; ++k) press(Qt::Key_Plus);
+  EXPECT_NEAR(closeUp->window().length().value, 0.05, 1e-6);
+}
+
+TEST_F(DeskTest, ValuesAreSetConfirmedAndUndone) {
+  openDemo();
+  press(Qt::Key_1, Qt::ControlModifier);
+  auto* field = child<QDoubleSpinBox>("pitch-cents");
+  field->setValue(-20.0);
+  EXPECT_EQ(child<FactTile>("tile-pitch")->face().sentence, "20 cents flat of A 440");
+  EXPECT_EQ(child<FactTile>("tile-pitch")->face().standing, "set by hand");
+  QTest::mouseClick(child<QPushButton>("pitch-confirm"), Qt::LeftButton);
+  EXPECT_EQ(child<FactTile>("tile-pitch")->face().standing, "confirmed by ear");
+  press(Qt::Key_Z, Qt::ControlModifier);
+  EXPECT_EQ(child<FactTile>("tile-pitch")->face().standing, "set by hand");
+  press(Qt::Key_Z, Qt::ControlModifier);
+  EXPECT_EQ(child<FactTile>("tile-pitch")->face().sentence, "12 cents sharp of A 440");
+  press(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+  EXPECT_EQ(child<FactTile>("tile-pitch")->face().sentence, "20 cents flat of A 440");
+  QTest::mouseClick(child<QPushButton>("pitch-revert"), Qt::LeftButton);
+  EXPECT_EQ(child<FactTile>("tile-pitch")->face().standing, "measured, sure");
+
+  press(Qt::Key_2, Qt::ControlModifier);
+  auto* own = child<QLineEdit>("key-own");
+  QTest::keyClicks(own, "Q sharp");
+  QTest::keyClick(own, Qt::Key_Return);
+  EXPECT_EQ(child<FactTile>("tile-key")->face().standing, "measured, sure") << "nonsense changes nothing";
+  EXPECT_EQ(own->text(), "Q sharp") << "and loses nothing";
+  own->clear();
+  QTest::keyClicks(own, "F# major");
+  QTest::keyClick(own, Qt::Key_Return);
+  EXPECT_EQ(child<FactTile>("tile-key")->face().sentence, QString::fromUtf8("F♯ major"));
+
+  press(Qt::Key_3, Qt::ControlModifier);
+  child<QDoubleSpinBox>("time-tempo")->setValue(52);
+  EXPECT_EQ(child<FactTile>("tile-time")->face().sentence, "52 beats a minute");
+
+  press(Qt::Key_4, Qt::ControlModifier);
+  auto* table = child<QTableWidget>("form-table");
+  table->item(0, 2)->setText("intro");
+  EXPECT_EQ(bench().brief().form->value[0].name, "intro");
+  const auto sections = bench().brief().form->value.size();
+  bench().seek(Seconds(5));
+  QTest::mouseClick(child<QPushButton>("form-split"), Qt::LeftButton);
+  EXPECT_EQ(bench().brief().form->value.size(), sections + 1);
+  press(Qt::Key_Z, Qt::ControlModifier);
+  EXPECT_EQ(bench().brief().form->value.size(), sections);
+}
+
+TEST_F(DeskTest, KeptPassageIsSavedAndFoundAgain) {
+  const auto folder = freshFolder("desk-save");
+  for (const char* name : {"studio.ogg", "live.ogg"}) std::filesystem::copy(std::string(DEMO_DIR) + "/" + name, folder / name);
+  window_->keeper().open(QString::fromStdString((folder / "studio.ogg").string()));
+  waitUntilHeard();
+  bench().setPassage(TimeSpan{Seconds(20), Seconds(24)});
+  bench().setSpeed(0.6);
+  press(Qt::Key_F2);  // keeps it and asks for its name
+  auto* name = child<QLineEdit>("passage-name");
+  name->selectAll();
+  QTest::keyClicks(name, "Answer to the voice");
+  auto* text = child<QPlainTextEdit>("passage-text");
+  QTest::keyClicks(text, "e|-3-5-|");
+  child<QDoubleSpinBox>("pitch-cents")->setValue(11.0);
+  bench().document().file = (folder / "song.innerear").string();
+  ASSERT_TRUE(window_->keeper().save());
+  EXPECT_FALSE(bench().document().modified());
+
+  SetUp();  // tomorrow: another window
+  ASSERT_TRUE(window_->keeper().open(QString::fromStdString((folder / "song.innerear").string())));
+  waitUntilHeard();
+  ASSERT_EQ(bench().document().study().passages.size(), 1U);
+  EXPECT_EQ(child<FactTile>("tile-pitch")->face().standing, "set by hand");
+  auto* list = child<QListWidget>("passage-list");
+  list->setCurrentRow(0);
+  EXPECT_EQ(child<QPlainTextEdit>("passage-text")->toPlainText(), "e|-3-5-|");
+  EXPECT_EQ(child<QLineEdit>("passage-name")->text(), "Answer to the voice");
+  EXPECT_NEAR(bench().player().sounding().speed, 0.6, 1e-9);
+  EXPECT_NEAR(bench().passage()->start.value, 20, 1e-6);
+  EXPECT_FALSE(bench().document().modified()) << "looking changes nothing";
+}
+
+TEST_F(DeskTest, TypingNeverPlays) {
+  openDemo();
+  bench().openPassage(bench().document().study().passages[0].id);
+  press(Qt::Key_5, Qt::ControlModifier);
+  auto* text = child<QPlainTextEdit>("passage-text");
+  text->setFocus();
+  QTest::keyClicks(text, "a w q zx");
+  EXPECT_TRUE(text->toPlainText().contains("a w q zx"));
+  EXPECT_FALSE(bench().playing());
+  EXPECT_NEAR(bench().player().sounding().speed, 0.6, 1e-9);
+}
+
+TEST_F(DeskTest, AnotherTakeHasItsOwnBrief) {
+  openDemo();
+  bench().document().edit("Set", [](Study& s) { s.takes[0].pitch = Decision<PitchValue>{{Cents(1), 0}, Origin::set, 1.0, ""}; });
+  auto* takes = child<QComboBox>("take");
+  takes->setCurrentIndex(1);
+  emit takes->activated(1);
+  waitUntilHeard();
+  EXPECT_EQ(child<FactTile>("tile-pitch")->face().sentence, "4 cents sharp of A 440");
+  EXPECT_EQ(child<FactTile>("tile-key")->face().sentence, "E minor");
+  EXPECT_EQ(child<QListWidget>("passage-list")->count(), 0) << "passages belong to their take";
+}
+
+TEST_F(DeskTest, ListeningCanBeStopped) {
+  window_->keeper().open(QStringLiteral(DEMO_DIR) + "/live.ogg");
+  ASSERT_TRUE(bench().listening());
+  QTest::mouseClick(child<QPushButton>("notice-cancel"), Qt::LeftButton);
+  EXPECT_FALSE(bench().listening());
+  EXPECT_THAT(child<QLabel>("notice-text")->text().toStdString(), HasSubstr("stopped"));
+}
+
+TEST_F(DeskTest, BadFilesAreExplained) {
+  const auto folder = freshFolder("desk-bad");
+  QFile letter(QString::fromStdString((folder / "letter.mp3").string()));
+  ASSERT_TRUE(letter.open(QIODevice::WriteOnly));
+  letter.write("Dear student");
+  letter.close();
+  window_->keeper().open(letter.fileName());
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !bench().listening(); }, 10000));
+  EXPECT_THAT(child<QLabel>("notice-text")->text().toStdString(), HasSubstr("letter.mp3"));
+  EXPECT_FALSE(bench().hasSound());
+}
+
+TEST_F(DeskTest, MovedRecordingCanBePointedTo) {
+  const auto folder = freshFolder("desk-moved");
+  std::filesystem::copy(std::string(DEMO_DIR) + "/studio.ogg", folder / "studio.ogg");
+  window_->keeper().open(QString::fromStdString((folder / "studio.ogg").string()));
+  waitUntilHeard();
+  bench().document().file = (folder / "song.innerear").string();
+  ASSERT_TRUE(window_->keeper().save());
+  std::filesystem::create_directories(folder / "elsewhere");
+  std::filesystem::rename(folder / "studio.ogg", folder / "elsewhere" / "moved.ogg");
+
+  SetUp();
+  ASSERT_TRUE(window_->keeper().open(QString::fromStdString((folder / "song.innerear").string())));
+  EXPECT_TRUE(bench().recordingMissing());
+  EXPECT_TRUE(child<QPushButton>("notice-relocate")->isVisible());
+  EXPECT_EQ(child<FactTile>("tile-key")->face().sentence, QString::fromUtf8("E♭ minor")) << "the study is still readable";
+  bench().relocate(QString::fromStdString((folder / "elsewhere" / "moved.ogg").string()));
+  waitUntilHeard();
+  EXPECT_FALSE(bench().recordingMissing());
+  EXPECT_EQ(child<FactTile>("tile-pitch")->face().standing, "measured, sure");
+}
+
+TEST_F(DeskTest, UnsavedChangesAreNotLost) {
+  const auto folder = freshFolder("desk-unsaved");
+  std::filesystem::copy(std::string(DEMO_DIR) + "/studio.ogg", folder / "studio.ogg");
+  window_->keeper().open(QString::fromStdString((folder / "studio.ogg").string()));
+  waitUntilHeard();
+  bench().document().file = (folder / "song.innerear").string();
+  ASSERT_TRUE(window_->keeper().save());
+  bench().document().edit("Rename study", [](Study& s) { s.title = "Later title"; });
+  answerNext("Stay here");
+  EXPECT_FALSE(window_->close());
+  window_->keeper().autosaveNow();
+  const auto copy = autosaveFor(folder / "song.innerear");
+  ASSERT_TRUE(std::filesystem::exists(copy));
+  EXPECT_NE(loadStudy(folder / "song.innerear")->study.title, "Later title") << "the file itself waits for a save";
+
+  SetUp();  // as after a crash
+  answerNext("Open the copy");
+  ASSERT_TRUE(window_->keeper().open(QString::fromStdString((folder / "song.innerear").string())));
+  EXPECT_EQ(bench().document().study().title, "Later title");
+  EXPECT_TRUE(bench().document().modified());
+  ASSERT_TRUE(window_->keeper().save());
+  EXPECT_FALSE(std::filesystem::exists(copy));
+}
+
+TEST_F(DeskTest, DamagedStudyIsRefusedAndTheOpenOneStays) {
+  openDemo();
+  const auto folder = freshFolder("desk-damaged");
+  QFile file(QString::fromStdString((folder / "song.innerear").string()));
+  ASSERT_TRUE(file.open(QIODevice::WriteOnly));
+  file.write("{\"format\": \"inner-ear-study\", \"version\": 7");
+  file.close();
+  answerNext("OK");
+  EXPECT_FALSE(window_->keeper().open(file.fileName()));
+  EXPECT_EQ(bench().document().study().title, "Copper Weather");
+}
+
+TEST_F(DeskTest, RecordingCanBeDropped) {
+  QMimeData data;
+  data.setUrls({QUrl::fromLocalFile(QStringLiteral(DEMO_DIR) + "/live.ogg")});
+  QDragEnterEvent enter({50, 50}, Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+  QApplication::sendEvent(window_.get(), &enter);
+  EXPECT_TRUE(enter.isAccepted());
+  QDropEvent drop({50, 50}, Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+  QApplication::sendEvent(window_.get(), &drop);
+  waitUntilHeard();
+  EXPECT_EQ(bench().document().study().title, "live");
+  EXPECT_EQ(child<FactTile>("tile-pitch")->face().sentence, "4 cents sharp of A 440");
+}
+
+TEST_F(DeskTest, SaysThatTheOutputIsSimulated) {
+  openDemo();
+  bool said = false;
+  for (const auto* label : window_->findChildren<QLabel*>()) said = said || (label->isVisible() && label->text().contains("simulated output"));
+  EXPECT_TRUE(said);
+}
+
+}  // namespace
+}  // namespace ear::test
