@@ -9,22 +9,25 @@
 #include "app/desk/desk_window.h"
 #include "app/desk/study_keeper.h"
 #include "app/drawer/drawer.h"
+#include "app/sheet/sheet_window.h"
 #include "core/audio/encode.h"
 #include "devices/simulated_audio_output.h"
 
 namespace {
 
-/// Saves a picture once the recording has been heard, then quits.
-void takePicture(ear::DeskWindow& window, const QString& file) {
+/// Draws the desk (or its sheet) once the recording has been heard, saves the picture unless `file` is empty, then quits.
+void takePicture(ear::DeskWindow& window, const QString& file, bool sheet) {
   auto* timer = new QTimer(&window);
-  QObject::connect(timer, &QTimer::timeout, &window, [&window, file, timer] {
+  QObject::connect(timer, &QTimer::timeout, &window, [&window, file, sheet, timer] {
     if (window.bench().listening()) return;
     timer->stop();
-    const bool saved = window.grab().save(file);
+    QApplication::processEvents();  // a strip that has just gone gives its room back
+    const QPixmap picture = sheet ? window.makeSheet()->grab() : window.grab();
+    const bool saved = file.isEmpty() || picture.save(file);
     if (!saved) std::fprintf(stderr, "“%s” could not be written. Choose another place.\n", qPrintable(file));
     QApplication::exit(saved ? 0 : 1);
   });
-  timer->start(200);
+  timer->start(20);
 }
 
 bool displayThere() { return std::getenv("DISPLAY") != nullptr || std::getenv("WAYLAND_DISPLAY") != nullptr; }
@@ -54,6 +57,8 @@ int main(int argc, char** argv) {
                       {"screenshot", "Draw the desk into a PNG file and quit.", "file"},
                       {"page", "Drawer page to open: 0 pitch, 1 key, 2 time, 3 form, 4 passages.", "number"},
                       {"passage", "Kept passage to open, counted from 1.", "number"},
+                      {"quit-when-shown", "Quit as soon as the desk stands with its recording (for measuring the start)."},
+                      {"sheet", "Draw the sheet instead of the desk."},
                       {"theme", "light or dark, instead of the chosen one.", "theme"},
                       {"simulated-output", "Play into the simulated output, even where there is a sound card."},
                       {"keep-played", "With the simulated output: write what was played to a WAV file on quitting.", "file"}});
@@ -77,7 +82,7 @@ int main(int argc, char** argv) {
     else if (!picture) window.keeper().offerOrphans();
     if (const auto n = options.value("passage").toUInt(); n > 0 && n <= window.bench().document().study().passages.size())
       window.bench().openPassage(window.bench().document().study().passages[n - 1].id);
-    if (picture) takePicture(window, options.value("screenshot"));
+    if (picture || options.isSet("quit-when-shown")) takePicture(window, options.value("screenshot"), options.isSet("sheet"));
   });
   const int code = QApplication::exec();
   if (options.isSet("keep-played"))

@@ -15,6 +15,9 @@ class AudioOutput {
  public:
   virtual ~AudioOutput() = default;
 
+  /// Which sample rates the device plays, as a question that any thread may ask.
+  virtual std::function<bool(int)> rateCheck() const = 0;
+
   /// Starts to ask for blocks at a sample rate. @return false when the device cannot play at that rate
   virtual bool start(int sampleRate, RenderBlock render) = 0;
 

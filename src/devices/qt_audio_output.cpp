@@ -75,6 +75,10 @@ bool QtAudioOutput::available() { return !QMediaDevices::defaultAudioOutput().is
 
 std::string QtAudioOutput::name() const { return QMediaDevices::defaultAudioOutput().description().toStdString(); }
 
+std::function<bool(int)> QtAudioOutput::rateCheck() const {
+  return [device = QMediaDevices::defaultAudioOutput()](int sampleRate) { return device.isFormatSupported(formatAt(sampleRate)); };
+}
+
 bool QtAudioOutput::start(int sampleRate, RenderBlock render) {
   stop();
   const QAudioDevice device = QMediaDevices::defaultAudioOutput();

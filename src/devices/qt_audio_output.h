@@ -15,6 +15,7 @@ class QtAudioOutput : public AudioOutput {
   /// True when the system has an output device.
   static bool available();
 
+  std::function<bool(int)> rateCheck() const override;
   bool start(int sampleRate, RenderBlock render) override;
   void stop() override;
   std::string name() const override;

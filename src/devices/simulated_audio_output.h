@@ -23,6 +23,9 @@ class SimulatedAudioOutput : public AudioOutput {
   explicit SimulatedAudioOutput(Clock clock = Clock::real, double keepSeconds = 120.0);
   ~SimulatedAudioOutput() override;
 
+  std::function<bool(int)> rateCheck() const override {
+    return [](int) { return true; };
+  }
   bool start(int sampleRate, RenderBlock render) override;
   void stop() override;
   std::string name() const override { return "simulated output"; }

@@ -300,6 +300,48 @@ TEST_F(DeskTest, MovedRecordingCanBePointedTo) {
   EXPECT_EQ(child<FactTile>("tile-pitch")->face().standing, "measured, sure");
 }
 
+TEST_F(DeskTest, OtherContentsAtTheSamePlaceAreNoticed) {
+  const auto folder = freshFolder("desk-changed");
+  std::filesystem::copy(std::string(DEMO_DIR) + "/studio.ogg", folder / "song.ogg");
+  window_->keeper().open(QString::fromStdString((folder / "song.ogg").string()));
+  waitUntilHeard();
+  bench().document().file = (folder / "song.innerear").string();
+  ASSERT_TRUE(window_->keeper().save());
+  const std::string hash = bench().take()->hash;
+  std::filesystem::copy(std::string(DEMO_DIR) + "/live.ogg", folder / "song.ogg", std::filesystem::copy_options::overwrite_existing);
+
+  SetUp();
+  ASSERT_TRUE(window_->keeper().open(QString::fromStdString((folder / "song.innerear").string())));
+  waitUntilHeard();
+  EXPECT_THAT(child<QLabel>("notice-text")->text().toStdString(), HasSubstr("not the one this study was made from"));
+  EXPECT_EQ(bench().take()->hash, hash) << "the study still knows what it was made from";
+}
+
+/// A device that knows one rate only, as many do.
+class Only48k : public SimulatedAudioOutput {
+ public:
+  Only48k() : SimulatedAudioOutput(Clock::manual) {}
+  std::function<bool(int)> rateCheck() const override {
+    return [](int rate) { return rate == 48000; };
+  }
+  bool start(int rate, RenderBlock render) override { return rate == 48000 && SimulatedAudioOutput::start(rate, std::move(render)); }
+};
+
+TEST(DeskOutput, RecordingIsResampledForADeviceOfAnotherRate) {
+  const auto folder = freshFolder("rate");
+  ASSERT_TRUE(writeWav(sine(440, 3.0, 44100), folder / "tone.wav").ok());
+  auto output = std::make_unique<Only48k>();
+  auto* device = output.get();
+  DeskWindow window(std::move(output));
+  window.keeper().open(QString::fromStdString((folder / "tone.wav").string()));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return window.bench().hasSound() && !window.bench().listening(); }, 20000));
+  window.bench().togglePlay();
+  device->advance(Seconds(2));
+  const Recording kept = device->kept();
+  EXPECT_EQ(kept.sampleRate, 48000);
+  EXPECT_NEAR(cents(frequencyOf(kept.left().subspan(24000, 48000), 48000, 440), 440), 0, 0.1);
+}
+
 TEST_F(DeskTest, UnsavedChangesAreNotLost) {
   const auto folder = freshFolder("desk-unsaved");
   std::filesystem::copy(std::string(DEMO_DIR) + "/studio.ogg", folder / "studio.ogg");

@@ -127,9 +127,15 @@ void CloseUp::paintSound() {
       }
     }
     if (near) p.drawPath(line);
-    p.setPen(t.softInk);
     p.setFont(Theme::font(Theme::Face::small));
-    p.drawText(QRectF(8, kTop + lane * static_cast<double>(side) + 4, 80, 16), Qt::AlignLeft | Qt::AlignTop, side == 0 ? tr("left") : tr("right"));
+    const QString name = side == 0 ? tr("left") : tr("right");
+    const int room = QFontMetrics(p.font()).horizontalAdvance(name) + 12;
+    const QRectF plate(width() - room - 6, kTop + lane * static_cast<double>(side) + 6, room, 18);
+    p.setPen(Qt::NoPen);
+    p.setBrush(t.ground);
+    p.drawRoundedRect(plate, 3, 3);
+    p.setPen(t.softInk);
+    p.drawText(plate, Qt::AlignCenter, name);
   }
 }
 
@@ -210,7 +216,7 @@ void CloseUp::paintEmpty(QPainter& p) const {
   if (bench_.problem().isEmpty() && !working) {
     p.setPen(t.softInk);
     p.setFont(Theme::font(Theme::Face::text));
-    p.drawText(box.adjusted(30, 44, -30, 44), Qt::AlignCenter, tr("or open one with Ctrl+N. Any sound or video file will do."));
+    p.drawText(box.adjusted(30, 44, -30, 44), Qt::AlignCenter, tr("or open one with Ctrl+N. Any sound or video file will do. The Help menu has a demo study to try things on."));
   }
 }
 

@@ -201,13 +201,13 @@ void Deck::layOut() {
   speedSlider_->setObjectName("deck-speed-slider");
   speedSlider_->setAccessibleName(tr("Speed"));
   speedSlider_->setRange(25, 150);
-  speedSlider_->setMinimumWidth(90);
+  speedSlider_->setMinimumWidth(80);
   speed_ = new QSpinBox(this);
   speed_->setObjectName("deck-speed");
   speed_->setAccessibleName(tr("Speed in per cent"));
   speed_->setRange(25, 150);
   speed_->setSuffix(" %");
-  speed_->setFixedWidth(84);
+  speed_->setFixedWidth(94);
   for (QWidget* w : {static_cast<QWidget*>(speedSlider_), static_cast<QWidget*>(speed_)})
     w->setToolTip(tr("Speed; the pitch stays. Z slower, X faster, C full, Shift+C half"));
   connect(speedSlider_, &QSlider::valueChanged, this, [this](int v) { bench_.setSpeed(v / 100.0); });

@@ -72,10 +72,10 @@ void DeskWindow::layOut() {
   left->setSpacing(0);
   left->addWidget(map_);
   left->addWidget(closeUp_, 1);
+  left->addWidget(notices_);  // under the close-up, so that the brief and the map stay where they are
   middle->addLayout(left, 1);
   middle->addWidget(drawer_);
   column->addWidget(line_);
-  column->addWidget(notices_);
   column->addWidget(brief_);
   column->addLayout(middle, 1);
   column->addWidget(deck_);
@@ -138,6 +138,7 @@ void DeskWindow::makeStudyMenu(QMenu* menu) {
   fill();
   menu->addSeparator();
   addTake_ = add(menu, tr("Add another take …"), tr("Ctrl+Shift+N"), [this] { keeper_->addTakeByDialog(); });
+  pointTo_ = add(menu, tr("Point to the recording …"), {}, [this] { keeper_->relocateByDialog(); });
   renameTake_ = add(menu, tr("Rename the take …"), {}, [this] { renameTake(); });
   menu->addSeparator();
   save_ = add(menu, tr("Save"), QKeySequence::Save, [this] { keeper_->save(); });
@@ -169,7 +170,7 @@ void DeskWindow::refreshCommands() {
   undo_->setText(document.canUndo() ? tr("Undo: %1").arg(QString::fromStdString(document.undoLabel())) : tr("Undo"));
   redo_->setEnabled(document.canRedo());
   redo_->setText(document.canRedo() ? tr("Redo: %1").arg(QString::fromStdString(document.redoLabel())) : tr("Redo"));
-  for (QAction* action : {save_, saveAs_, addTake_, renameTake_, sheet_}) action->setEnabled(study);
+  for (QAction* action : {save_, saveAs_, addTake_, pointTo_, renameTake_, sheet_}) action->setEnabled(study);
   listenAgain_->setEnabled(bench_->hasSound() && !bench_->listening());
   const QString title = QString::fromStdString(document.study().title);
   setWindowTitle(title.isEmpty() ? QStringLiteral("Inner Ear") : tr("%1[*] – Inner Ear").arg(title));
@@ -183,12 +184,13 @@ void DeskWindow::renameTake() {
   if (fine && !name.isEmpty()) bench_->document().edit("Rename take", [&, id = take->id](Study& s) { s.take(id)->name = name.toStdString(); });
 }
 
-void DeskWindow::openSheet() {
-  const Take* take = bench_->take();
-  if (take == nullptr) return;
+std::unique_ptr<SheetWindow> DeskWindow::makeSheet() {
   const Study& study = bench_->document().study();
-  SheetWindow window(layOutSheet(study, *take, bench_->brief()), QString::fromStdString(study.title), this);
-  window.exec();
+  return std::make_unique<SheetWindow>(layOutSheet(study, *bench_->take(), bench_->brief()), QString::fromStdString(study.title), this);
+}
+
+void DeskWindow::openSheet() {
+  if (bench_->take() != nullptr) makeSheet()->exec();
 }
 
 void DeskWindow::chooseTheme(Theme::Choice choice) {

@@ -15,6 +15,7 @@ class Deck;
 class Drawer;
 class MapView;
 class NoticeStrip;
+class SheetWindow;
 class StudyKeeper;
 class StudyLine;
 
@@ -30,6 +31,8 @@ class DeskWindow : public QMainWindow {
   CloseUp& closeUp() { return *closeUp_; }
   MapView& map() { return *map_; }
   Drawer& drawer() { return *drawer_; }
+  /// The sheet of the take on the desk; only with a take.
+  std::unique_ptr<SheetWindow> makeSheet();
   void openSheet();
 
  protected:
@@ -59,7 +62,7 @@ class DeskWindow : public QMainWindow {
   Drawer* drawer_;
   Deck* deck_;
   QMenu* recent_ = nullptr;
-  QAction *undo_ = nullptr, *redo_ = nullptr, *save_ = nullptr, *saveAs_ = nullptr, *addTake_ = nullptr, *renameTake_ = nullptr,
+  QAction *undo_ = nullptr, *redo_ = nullptr, *save_ = nullptr, *saveAs_ = nullptr, *addTake_ = nullptr, *pointTo_ = nullptr, *renameTake_ = nullptr,
           *listenAgain_ = nullptr, *sheet_ = nullptr;
 };
 

@@ -75,11 +75,12 @@ void KeyPage::takeMeasured() { undecide(tr("Back to measured key"), &Take::key);
 void KeyPage::refreshOwn(const Brief& brief, const Findings* found) {
   showDecision(brief.key, found != nullptr ? measuredBrief(*found).key : std::nullopt);
   const std::set<int> scale = brief.key ? scaleOf(brief.key->value) : std::set<int>{};
+  const Spelling spelling = brief.key ? spellingOf(brief.key->value) : Spelling::sharps;
   std::vector<BarChart::Bar> bars;
   readings_->clear();
   if (found != nullptr && found->key) {
     for (int pc = 0; pc < 12; ++pc)
-      bars.push_back({text(sharpName(PitchClass(pc))).replace('#', QStringLiteral("♯")), found->key->chroma[static_cast<std::size_t>(pc)], scale.contains(pc)});
+      bars.push_back({text(pitchClassName(PitchClass(pc), spelling)), found->key->chroma[static_cast<std::size_t>(pc)], scale.contains(pc)});
     for (const auto& r : found->key->readings)
       readings_->addItem(tr("%1   %2 %").arg(text(keyName(r.key))).arg(static_cast<int>(100 * r.certainty + 0.5)));
   }

@@ -80,14 +80,18 @@ void TimePage::refreshOwn(const Brief& brief, const Findings* found) {
   std::vector<BarChart::Bar> bars;
   readings_->clear();
   if (found != nullptr && found->rhythm) {
-    // One bar for each 2 beats a minute: the tempogram's own grid is too fine to see.
+    // One bar for each 2 beats a minute: the tempogram's own grid is finer at slow tempi and coarser at fast ones.
     const auto& gram = found->rhythm->tempogram;
     for (int bpm = 40; bpm < 240; bpm += 2) {
       float height = 0;
-      for (std::size_t i = 0; i < gram.tempi.size(); ++i)
-        if (gram.tempi[i].value >= bpm && gram.tempi[i].value < bpm + 2) height = std::max(height, gram.strength[i]);
+      for (std::size_t i = 0; i + 1 < gram.tempi.size(); ++i) {
+        const double here = gram.tempi[i].value, next = gram.tempi[i + 1].value;
+        if (here >= bpm && here < bpm + 2) height = std::max(height, gram.strength[i]);
+        if (here <= bpm + 1 && bpm + 1 < next)
+          height = std::max(height, std::lerp(gram.strength[i], gram.strength[i + 1], static_cast<float>((bpm + 1 - here) / (next - here))));
+      }
       const bool marked = brief.time && std::abs(bpm + 1 - brief.time->value.tempo.value) <= 2;
-      bars.push_back({bpm % 40 == 0 ? QString::number(bpm) : QString(), height, marked});
+      bars.push_back({bpm > 40 && bpm % 40 == 0 ? QString::number(bpm) : QString(), height, marked});
     }
     for (const auto& r : found->rhythm->tempo)
       readings_->addItem(tr("%1 beats a minute   %2 %").arg(QString::fromStdString(fixed(r.tempo.value, 1))).arg(static_cast<int>(100 * r.certainty + 0.5)));

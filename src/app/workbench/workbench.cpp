@@ -21,17 +21,11 @@ Take takeOf(const Study& study, const QString& file) {
   return take;
 }
 
-/// The recording at a rate the output plays; the simulated one plays any.
-std::shared_ptr<const Recording> playable(std::shared_ptr<const Recording> recording, AudioOutput& output, Player& player) {
-  const auto render = [&player](std::span<float> block) { player.render(block); };
-  player.load(recording);
-  if (output.start(recording->sampleRate, render)) return recording;
-  for (const int rate : {48000, 44100}) {
-    auto other = std::make_shared<Recording>(resample(*recording, rate));
-    player.load(other);
-    if (output.start(rate, render)) return other;
-  }
-  player.load(recording);
+/// The recording at a rate the output plays.
+std::shared_ptr<const Recording> playable(std::shared_ptr<const Recording> recording, const std::function<bool(int)>& plays) {
+  if (plays(recording->sampleRate)) return recording;
+  for (const int rate : {48000, 44100})
+    if (plays(rate)) return std::make_shared<const Recording>(resample(*recording, rate));
   return recording;
 }
 
@@ -141,7 +135,7 @@ void Workbench::loadTake() {
     return;
   }
   doing_ = tr("Opening “%1”").arg(QString::fromStdString(active->name));
-  job_.run([this, file, measured, id = active->id, known = active->hash](const Progress& progress, const BackgroundJob::Post& post) {
+  job_.run([this, file, measured, id = active->id, known = active->hash, plays = output_->rateCheck()](const Progress& progress, const BackgroundJob::Post& post) {
     auto decoded = decode(file, progress);
     if (!decoded) {
       if (!progress.cancelled()) post([this, sentence = decoded.problem()] {
@@ -151,11 +145,16 @@ void Workbench::loadTake() {
       return;
     }
     const auto recording = std::make_shared<const Recording>(std::move(*decoded));
-    Envelope envelope(recording);
-    std::string hash = known;
-    if (hash.empty())
-      if (auto fresh = contentHash(file, progress)) hash = *fresh;
-    post([=, this] { receiveSound(recording, envelope, hash); });
+    const auto sound = playable(recording, plays);
+    const Envelope envelope(sound);
+    const auto hash = contentHash(file, progress);
+    if (progress.cancelled()) return;
+    post([=, this] { receiveSound(sound, envelope, known.empty() && hash ? *hash : known); });
+    if (hash && !known.empty() && *hash != known)
+      post([this] {
+        emit said(tr("The recording's file is not the one this study was made from: its contents differ, so times may not fit. Measure it again, or point to the right "
+                     "file in the Study menu."));
+      });
     if (measured) return;
     Listener listener;
     listener.onPart = [&](Part, const Findings& soFar) {
@@ -169,12 +168,10 @@ void Workbench::loadTake() {
 }
 
 void Workbench::receiveSound(std::shared_ptr<const Recording> recording, Envelope envelope, const std::string& hash) {
-  const Sounding sounding = player_.sounding();
-  const double volume = player_.volume();
-  const auto sound = playable(recording, *output_, player_);
-  player_.setSounding(sounding);
-  player_.setVolume(volume);
-  envelope_ = sound == recording ? std::move(envelope) : Envelope(sound);
+  player_.load(recording);
+  if (!output_->start(recording->sampleRate, [this](std::span<float> block) { player_.render(block); }))
+    emit said(tr("The sound output does not play this recording (%1 Hz). Choose another output in the system's settings and open the study again.").arg(recording->sampleRate));
+  envelope_ = std::move(envelope);
   const bool wasModified = document_->modified();
   const Take* active = take();
   if (active->hash != hash || active->duration != recording->duration())

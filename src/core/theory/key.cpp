@@ -5,8 +5,6 @@
 namespace ear {
 namespace {
 
-constexpr std::array<const char*, 12> kSharp = {"C", "C#", "D", "D#", "E", "F", "F#", "G", "G#", "A", "A#", "B"};
-
 // The spelling with the fewer signs in the key signature; six sharps before six flats, as guitarists do.
 constexpr std::array<const char*, 12> kMajor = {"C", "D♭", "D", "E♭", "E", "F", "F♯", "G", "A♭", "A", "B♭", "B"};
 constexpr std::array<const char*, 12> kMinor = {"C", "C♯", "D", "E♭", "E", "F", "F♯", "G", "G♯", "A", "B♭", "B"};
@@ -21,7 +19,11 @@ std::string lower(std::string_view text) {
 
 }  // namespace
 
-std::string sharpName(PitchClass pc) { return kSharp[static_cast<std::size_t>(pc.value)]; }
+Spelling spellingOf(const Key& key) {
+  const int relativeMajor = key.tonic.value + (key.mode == Mode::minor ? 3 : 0);
+  const int fifths = 7 * relativeMajor % 12;  // sharps of the signature; beyond 6 it is written with 12 - fifths flats
+  return fifths > 6 || (fifths == 6 && key.mode == Mode::minor) ? Spelling::flats : Spelling::sharps;
+}
 
 std::string tonicName(const Key& key) {
   return (key.mode == Mode::major ? kMajor : kMinor)[static_cast<std::size_t>(key.tonic.value)];

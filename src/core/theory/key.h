@@ -5,18 +5,11 @@
 #include <string>
 #include <string_view>
 
+#include "core/theory/pitch.h"
+
 namespace ear {
 
 enum class Mode { major, minor };
-
-/// A pitch class, 0 = C ... 11 = B.
-struct PitchClass {
-  int value = 0;
-  constexpr PitchClass() = default;
-  /// Any count of semitones above C; folded into 0 ... 11.
-  constexpr explicit PitchClass(int semitones) : value(((semitones % 12) + 12) % 12) {}
-  constexpr bool operator==(const PitchClass&) const = default;
-};
 
 /// A sounding key.
 struct Key {
@@ -25,11 +18,11 @@ struct Key {
   constexpr bool operator==(const Key&) const = default;
 };
 
-/// Sharp name with '#': "C#". The form of files and of the command line.
-std::string sharpName(PitchClass pc);
-
 /// The name that the key's signature gives its tonic, for people: "E♭", "C♯".
 std::string tonicName(const Key& key);
+
+/// Sharps or flats, as the key's signature has them; E♭ minor is spelt with its six flats, F♯ major with its six sharps.
+Spelling spellingOf(const Key& key);
 
 /// "C♯ minor".
 std::string keyName(const Key& key);

@@ -17,7 +17,22 @@ Hertz frequencyOf(MidiPitch pitch, Hertz a4 = kConcertA4);
 /// A4 of a reference that lies so many cents from 440 Hz.
 Hertz a4At(Cents offset);
 
+/// A pitch class, 0 = C ... 11 = B.
+struct PitchClass {
+  int value = 0;
+  constexpr PitchClass() = default;
+  /// Any count of semitones above C; folded into 0 ... 11.
+  constexpr explicit PitchClass(int semitones) : value(((semitones % 12) + 12) % 12) {}
+  constexpr bool operator==(const PitchClass&) const = default;
+};
+
 enum class Spelling { sharps, flats };
+
+/// Sharp name with '#': "C#". The form of files and of the command line.
+std::string sharpName(PitchClass pc);
+
+/// Name for people: "E♭", "D♯".
+std::string pitchClassName(PitchClass pc, Spelling spelling);
 
 /// "E♭2"; C4 is middle C, MIDI 60.
 std::string noteName(int midi, Spelling spelling);

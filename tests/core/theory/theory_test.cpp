@@ -33,6 +33,13 @@ TEST(Pitch, Names) {
   EXPECT_EQ(noteName(11, Spelling::flats), "B-1");
 }
 
+// Key signatures: common practice, no source.
+TEST(Key, SpellsByItsSignature) {
+  for (const char* flat : {"F", "Bb", "Eb", "Ab", "Db", "Dm", "Gm", "Cm", "Fm", "Bbm", "Ebm"}) EXPECT_EQ(spellingOf(*parseKey(flat)), Spelling::flats) << flat;
+  for (const char* sharp : {"C", "G", "D", "A", "E", "B", "F#", "Am", "Em", "Bm", "F#m", "C#m", "G#m"})
+    EXPECT_EQ(spellingOf(*parseKey(sharp)), Spelling::sharps) << sharp;
+}
+
 TEST(Key, NamesAndParsing) {
   EXPECT_EQ(keyName({PitchClass(3), Mode::minor}), "E♭ minor");
   EXPECT_EQ(keyName({PitchClass(6), Mode::major}), "F♯ major");

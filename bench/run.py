@@ -1,0 +1,126 @@
+#!/usr/bin/env python3
+"""Measures speed and accuracy of the release build and writes the measured part of bench/RESULTS.md.
+
+What stands in RESULTS.md under "Notes" is kept. Accuracy is measured with the development recordings of
+../shared/corpus where that folder exists; it is left out elsewhere.
+"""
+
+import argparse
+import datetime
+import json
+import os
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parent.parent
+BIN = ROOT / "build/release/bin"
+CORPUS = ROOT.parent / "shared/corpus"
+WORK = ROOT / "build/bench"
+RESULTS = ROOT / "bench/RESULTS.md"
+NOTES = "## Notes\n"
+
+
+def run(*command, **more):
+    return subprocess.run([str(c) for c in command], check=True, capture_output=True, text=True, **more).stdout
+
+
+def speed():
+    """Counters of the speed program by benchmark name."""
+    report = json.loads(run(BIN / "speed", "--benchmark_format=json"))
+    return {b["name"].removesuffix("/real_time").split("/min_time")[0]: b for b in report["benchmarks"]}
+
+
+def measured_process(*command, env=None):
+    """(seconds, peak MB) of a process."""
+    start = time.monotonic()
+    child = subprocess.Popen([str(c) for c in command], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, env=env)
+    _, status, usage = os.wait4(child.pid, 0)
+    if status != 0:
+        sys.exit(f"{command} failed")
+    return time.monotonic() - start, usage.ru_maxrss / 1024
+
+
+def repeated_demo(seconds):
+    """A stereo file of that length made of the demo take."""
+    file = WORK / f"{seconds}s.flac"
+    if not file.exists():
+        run("ffmpeg", "-v", "error", "-stream_loop", "-1", "-i", ROOT / "demo/studio.ogg", "-t", str(seconds), file)
+    return file
+
+
+def speed_rows():
+    rows = []
+    counters = speed()
+    for length, name in ((116, "studio take (1:56)"), (240, "4 minutes"), (600, "10 minutes")):
+        b = counters[f"listen/{length}"]
+        rows.append((f"listening, {name}", f"{b['times_real']:.0f} x real time", ">= 30 x (4 minutes)" if length == 240 else ""))
+        if length == 240:
+            rows.append(("first tile after decoding, 4 minutes", f"{b['first_tile_s']:.2f} s", "<= 2 s"))
+    rows.append(("decoding the studio take (Vorbis)", f"{counters['decodeDemo']['times_real']:.0f} x real time", ""))
+    for seconds in (240, 600):
+        took, peak = measured_process(BIN / "inner-ear-cli", "analyze", repeated_demo(seconds))
+        rows.append((f"`analyze`, {seconds // 60} minutes, FLAC to JSON", f"{took:.1f} s = {seconds / took:.0f} x real time, peak {peak:.0f} MB",
+                     "30 x, < 600 MB" if seconds == 240 else ""))
+    for name, b in counters.items():
+        if name.startswith("play/"):
+            percent, cents = name.split("/")[1:3]
+            rows.append((f"playing at {percent} %, {int(cents):+d} cents", f"{100 * b['core_share']:.1f} % of a core", "< 35 %"))
+    env = dict(os.environ, QT_QPA_PLATFORM="offscreen")
+    times = sorted(measured_process(BIN / "inner-ear", "--demo", "--simulated-output", "--quit-when-shown", env=env)[0] for _ in range(5))
+    rows.append(("window up with the demo study, process start to end", f"{times[2]:.2f} s (median of 5)", "<= 1.5 s"))
+    return rows
+
+
+def corpus(songs, licks, seed):
+    """Folder of made recordings, made once."""
+    folder = WORK / f"corpus-{seed}-{songs}-{licks}"
+    if not (folder / "done").exists():
+        run("/usr/bin/python3", CORPUS / "make_corpus.py", "--out", folder, "--songs", songs, "--licks", licks, "--seed", seed, "--jobs", os.cpu_count())
+        (folder / "done").touch()
+    return folder
+
+
+def analyse(folder):
+    reports = WORK / f"reports-{folder.name}"
+    reports.mkdir(exist_ok=True)
+    for truth in sorted(folder.glob("*/truth.json")):
+        report = run(BIN / "inner-ear-cli", "analyze", truth.parent / "mix.flac")
+        (reports / f"{truth.parent.name}.json").write_text(report)
+    return reports
+
+
+def accuracy(songs, licks, seed):
+    """Text table of score.py for songs and for licks."""
+    folder = corpus(songs, licks, seed)
+    return run("/usr/bin/python3", CORPUS / "score.py", folder, analyse(folder))
+
+
+def main():
+    parser = argparse.ArgumentParser()
+    parser.add_argument("--songs", type=int, default=24)
+    parser.add_argument("--licks", type=int, default=24)
+    parser.add_argument("--seed", type=int, default=4021)
+    parser.add_argument("--no-speed", action="store_true")
+    args = parser.parse_args()
+    WORK.mkdir(parents=True, exist_ok=True)
+    commit = run("git", "-C", ROOT, "rev-parse", "--short", "HEAD").strip()
+    dirty = " with changes" if run("git", "-C", ROOT, "status", "--porcelain", "--", "src", "demo", "CMakeLists.txt").strip() else ""
+    text = [f"# Results\n\nMeasured {datetime.date.today()} on commit {commit}{dirty}, {os.cpu_count()} cores, by `./inner-ear bench`.\n"]
+    if not args.no_speed:
+        text.append("## Speed\n\n| what | measured | wanted |\n| --- | --- | --- |")
+        text += [f"| {a} | {b} | {c} |" for a, b, c in speed_rows()]
+    if CORPUS.exists():
+        text.append(f"\n## Accuracy\n\n{args.songs} songs and {args.licks} licks made with seed {args.seed}, scored by the corpus' own scorer.\n")
+        if args.songs:
+            text.append("Songs:\n\n```\n" + accuracy(args.songs, 0, args.seed) + "```\n")
+        if args.licks:
+            text.append("Licks:\n\n```\n" + accuracy(0, args.licks, args.seed) + "```\n")
+    old = RESULTS.read_text() if RESULTS.exists() else NOTES
+    RESULTS.write_text("\n".join(text) + "\n" + old[old.index(NOTES):])
+    print("\n".join(text))
+
+
+if __name__ == "__main__":
+    main()
