@@ -32,7 +32,8 @@ std::shared_ptr<const Recording> ofLength(double seconds) {
 
 void decodeDemo(benchmark::State& state) {
   for (auto _ : state) benchmark::DoNotOptimize(decode(DEMO_DIR "/studio.ogg"));
-  state.counters["times_real"] = benchmark::Counter(demo()->duration().value, benchmark::Counter::kIsIterationInvariantRate);
+  state.counters["times_real"] =
+      benchmark::Counter(demo()->duration().value, benchmark::Counter::kIsIterationInvariantRate);
 }
 BENCHMARK(decodeDemo)->Unit(benchmark::kMillisecond)->UseRealTime();
 
@@ -51,7 +52,8 @@ void listen(benchmark::State& state) {
     benchmark::DoNotOptimize(listener.listen(*recording));
   }
   state.counters["first_tile_s"] = firstTile;
-  state.counters["times_real"] = benchmark::Counter(recording->duration().value, benchmark::Counter::kIsIterationInvariantRate);
+  state.counters["times_real"] =
+      benchmark::Counter(recording->duration().value, benchmark::Counter::kIsIterationInvariantRate);
 }
 BENCHMARK(listen)->Arg(116)->Arg(240)->Arg(600)->Unit(benchmark::kMillisecond)->UseRealTime();
 
@@ -67,12 +69,20 @@ void play(benchmark::State& state) {
   const auto second = static_cast<int>(demo()->sampleRate / 512);
   for (auto _ : state)
     for (int i = 0; i < second; ++i) player.render(block);
-  state.counters["core_share"] =
-      benchmark::Counter(512.0 * second / demo()->sampleRate, benchmark::Counter::kIsIterationInvariantRate | benchmark::Counter::kInvert);
+  state.counters["core_share"] = benchmark::Counter(
+      512.0 * second / demo()->sampleRate, benchmark::Counter::kIsIterationInvariantRate | benchmark::Counter::kInvert);
 }
 BENCHMARK(play)
-    ->Args({100, 0})->Args({100, -12})->Args({60, 0})->Args({30, 0})->Args({25, 1200})->Args({25, -1200})->Args({150, 1200})->Args({150, -1200})
-    ->Unit(benchmark::kMillisecond)->MinTime(2.0);
+    ->Args({100, 0})
+    ->Args({100, -12})
+    ->Args({60, 0})
+    ->Args({30, 0})
+    ->Args({25, 1200})
+    ->Args({25, -1200})
+    ->Args({150, 1200})
+    ->Args({150, -1200})
+    ->Unit(benchmark::kMillisecond)
+    ->MinTime(2.0);
 
 }  // namespace
 

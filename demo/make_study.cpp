@@ -36,9 +36,11 @@ D|-----------------------|
 
 Check: is the 15 picked or hammered?)";
 
-constexpr const char* kTurn = "B7 in two halves: first with the fourth on top, then plain.\nLeft hand: x 2 4 2 5 2, then x 2 1 2 0 2.";
+constexpr const char* kTurn =
+    "B7 in two halves: first with the fourth on top, then plain.\nLeft hand: x 2 4 2 5 2, then x 2 1 2 0 2.";
 
-ear::Passage passage(const char* id, const char* name, double from, double to, double speed, double shift, const char* text) {
+ear::Passage passage(const char* id, const char* name, double from, double to, double speed, double shift,
+                     const char* text) {
   return {id, "take1", name, {Seconds(from), Seconds(to)}, speed, Cents(shift), text};
 }
 
@@ -76,7 +78,8 @@ int main(int argc, char** argv) {
     }
     study.takes.push_back(take);
   }
-  study.passages = {passage("passage1", "Opening hook", 0.35, 4.96, 0.6, 0, kHook), passage("passage2", "Turn into the verse", 44.2, 46.6, 0.75, -12, kTurn),
+  study.passages = {passage("passage1", "Opening hook", 0.35, 4.96, 0.6, 0, kHook),
+                    passage("passage2", "Turn into the verse", 44.2, 46.6, 0.75, -12, kTurn),
                     passage("passage3", "Solo, first bend", 83.43, 88.04, 0.5, 0, kBend)};
   const auto file = folder / (std::string("copper-weather") + ear::kStudyFileExtension);
   if (const auto done = ear::saveStudy(file, study, measurements); !done) {

@@ -15,7 +15,8 @@
 
 namespace {
 
-/// Draws the desk (or its sheet) once the recording has been heard, saves the picture unless `file` is empty, then quits.
+/// Draws the desk (or its sheet) once the recording has been heard, saves the picture unless `file` is empty, then
+/// quits.
 void takePicture(ear::DeskWindow& window, const QString& file, bool sheet) {
   auto* timer = new QTimer(&window);
   QObject::connect(timer, &QTimer::timeout, &window, [&window, file, sheet, timer] {
@@ -30,7 +31,9 @@ void takePicture(ear::DeskWindow& window, const QString& file, bool sheet) {
   timer->start(20);
 }
 
-bool displayThere() { return std::getenv("DISPLAY") != nullptr || std::getenv("WAYLAND_DISPLAY") != nullptr; }
+bool displayThere() {
+  return std::getenv("DISPLAY") != nullptr || std::getenv("WAYLAND_DISPLAY") != nullptr;
+}
 
 }  // namespace
 
@@ -39,7 +42,10 @@ int main(int argc, char** argv) {
   for (int i = 1; i < argc; ++i) picture = picture || QString(argv[i]).startsWith("--screenshot");
   if (std::getenv("QT_QPA_PLATFORM") == nullptr && !displayThere()) {
     if (!picture) {
-      std::fputs("There is no display to open a window on. With --screenshot OUT.png the desk is drawn into a picture instead.\n", stderr);
+      std::fputs(
+          "There is no display to open a window on. With --screenshot OUT.png the desk is drawn into a picture "
+          "instead.\n",
+          stderr);
       return 1;
     }
     setenv("QT_QPA_PLATFORM", "offscreen", 1);
@@ -53,36 +59,45 @@ int main(int argc, char** argv) {
   options.setApplicationDescription("Prepares a guitar lesson from a recording.");
   options.addHelpOption();
   options.addVersionOption();
-  options.addOptions({{"demo", "Open the demo study."},
-                      {"screenshot", "Draw the desk into a PNG file and quit.", "file"},
-                      {"page", "Drawer page to open: 0 pitch, 1 key, 2 time, 3 form, 4 passages.", "number"},
-                      {"passage", "Kept passage to open, counted from 1.", "number"},
-                      {"quit-when-shown", "Quit as soon as the desk stands with its recording (for measuring the start)."},
-                      {"sheet", "Draw the sheet instead of the desk."},
-                      {"theme", "light or dark, instead of the chosen one.", "theme"},
-                      {"simulated-output", "Play into the simulated output, even where there is a sound card."},
-                      {"keep-played", "With the simulated output: write what was played to a WAV file on quitting.", "file"}});
+  options.addOptions(
+      {{"demo", "Open the demo study."},
+       {"screenshot", "Draw the desk into a PNG file and quit.", "file"},
+       {"page", "Drawer page to open: 0 pitch, 1 key, 2 time, 3 form, 4 passages.", "number"},
+       {"passage", "Kept passage to open, counted from 1.", "number"},
+       {"quit-when-shown", "Quit as soon as the desk stands with its recording (for measuring the start)."},
+       {"sheet", "Draw the sheet instead of the desk."},
+       {"theme", "light or dark, instead of the chosen one.", "theme"},
+       {"simulated-output", "Play into the simulated output, even where there is a sound card."},
+       {"keep-played", "With the simulated output: write what was played to a WAV file on quitting.", "file"}});
   options.addPositionalArgument("file", "A study or a recording.", "[file]");
   options.process(app);
 
   auto choice = static_cast<ear::Theme::Choice>(QSettings().value("theme", 0).toInt());
-  if (options.isSet("theme")) choice = options.value("theme") == "dark" ? ear::Theme::Choice::dark : ear::Theme::Choice::light;
+  if (options.isSet("theme"))
+    choice = options.value("theme") == "dark" ? ear::Theme::Choice::dark : ear::Theme::Choice::light;
   ear::Theme::apply(app, choice);
 
   std::unique_ptr<ear::AudioOutput> output;
-  if (options.isSet("simulated-output")) output = std::make_unique<ear::SimulatedAudioOutput>();
-  else output = ear::openAudioOutput();
+  if (options.isSet("simulated-output"))
+    output = std::make_unique<ear::SimulatedAudioOutput>();
+  else
+    output = ear::openAudioOutput();
   ear::DeskWindow window(std::move(output));
   if (picture) window.resize(1280, 800);
   if (options.isSet("page")) window.drawer().open(options.value("page").toInt());
   window.show();
   QTimer::singleShot(0, &window, [&] {
-    if (options.isSet("demo")) window.keeper().openDemo();
-    else if (!options.positionalArguments().isEmpty()) window.keeper().open(options.positionalArguments().front());
-    else if (!picture) window.keeper().offerOrphans();
-    if (const auto n = options.value("passage").toUInt(); n > 0 && n <= window.bench().document().study().passages.size())
+    if (options.isSet("demo"))
+      window.keeper().openDemo();
+    else if (!options.positionalArguments().isEmpty())
+      window.keeper().open(options.positionalArguments().front());
+    else if (!picture)
+      window.keeper().offerOrphans();
+    if (const auto n = options.value("passage").toUInt();
+        n > 0 && n <= window.bench().document().study().passages.size())
       window.bench().openPassage(window.bench().document().study().passages[n - 1].id);
-    if (picture || options.isSet("quit-when-shown")) takePicture(window, options.value("screenshot"), options.isSet("sheet"));
+    if (picture || options.isSet("quit-when-shown"))
+      takePicture(window, options.value("screenshot"), options.isSet("sheet"));
   });
   const int code = QApplication::exec();
   if (options.isSet("keep-played"))

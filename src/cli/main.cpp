@@ -21,9 +21,10 @@ struct Request {
 };
 
 /// Which part of the listening each key of the report comes from.
-const std::map<std::string, ear::Part> kParts = {
-    {"reference", ear::Part::reference}, {"key", ear::Part::key},    {"tempo", ear::Part::time},   {"meter", ear::Part::time},
-    {"swing", ear::Part::time},          {"beats", ear::Part::time}, {"downbeats", ear::Part::time}, {"sections", ear::Part::form}};
+const std::map<std::string, ear::Part> kParts = {{"reference", ear::Part::reference}, {"key", ear::Part::key},
+                                                 {"tempo", ear::Part::time},          {"meter", ear::Part::time},
+                                                 {"swing", ear::Part::time},          {"beats", ear::Part::time},
+                                                 {"downbeats", ear::Part::time},      {"sections", ear::Part::form}};
 
 int analyze(const Request& request) {
   if (request.notes) spdlog::warn("Notes cannot be told yet: the report leaves them out.");
@@ -67,9 +68,12 @@ int main(int argc, char** argv) {
   Request request;
   auto* command = app.add_subcommand("analyze", "Print what a recording tells as one JSON object");
   command->add_option("file", request.file, "A sound or video file")->required();
-  command->add_option("--from", request.from, "Start of the part to analyse, in seconds")->check(CLI::NonNegativeNumber);
+  command->add_option("--from", request.from, "Start of the part to analyse, in seconds")
+      ->check(CLI::NonNegativeNumber);
   command->add_option("--to", request.to, "End of the part to analyse, in seconds")->check(CLI::NonNegativeNumber);
-  command->add_option("--only", request.only, "Only these parts, with commas between")->delimiter(',')->check(CLI::IsMember(kParts));
+  command->add_option("--only", request.only, "Only these parts, with commas between")
+      ->delimiter(',')
+      ->check(CLI::IsMember(kParts));
   command->add_flag("--notes", request.notes, "Also list the notes heard");
   try {
     app.parse(argc, argv);

@@ -8,8 +8,12 @@ namespace {
 using Json = nlohmann::ordered_json;
 
 /// Rounded to what the measurement can bear, so that the report stays readable.
-double rounded(double value, double unit) { return std::round(value / unit) * unit; }
-double milli(double value) { return rounded(value * 1000, 1) / 1000; }
+double rounded(double value, double unit) {
+  return std::round(value / unit) * unit;
+}
+double milli(double value) {
+  return rounded(value * 1000, 1) / 1000;
+}
 
 Json times(const std::vector<Seconds>& list, Seconds from) {
   Json out = Json::array();
@@ -28,10 +32,12 @@ Json reportOf(const Findings& f, const std::string& file, Seconds from, const st
                            {"confidence", milli(f.reference->certainty)}};
   if (f.key && wants("key"))
     for (const auto& r : f.key->readings)
-      report["key"].push_back({{"tonic", sharpName(r.key.tonic)}, {"mode", modeName(r.key.mode)}, {"confidence", milli(r.certainty)}});
+      report["key"].push_back(
+          {{"tonic", sharpName(r.key.tonic)}, {"mode", modeName(r.key.mode)}, {"confidence", milli(r.certainty)}});
   if (f.rhythm && !f.rhythm->tempo.empty()) {
     if (wants("tempo"))
-      for (const auto& r : f.rhythm->tempo) report["tempo"].push_back({{"bpm", milli(r.tempo.value)}, {"confidence", milli(r.certainty)}});
+      for (const auto& r : f.rhythm->tempo)
+        report["tempo"].push_back({{"bpm", milli(r.tempo.value)}, {"confidence", milli(r.certainty)}});
     if (wants("meter")) report["meter"] = f.rhythm->meter;
     if (wants("swing")) report["swing"] = milli(f.rhythm->swing);
     if (wants("beats")) report["beats"] = times(f.rhythm->beats, from);
@@ -39,7 +45,9 @@ Json reportOf(const Findings& f, const std::string& file, Seconds from, const st
   }
   if (!f.form.empty() && wants("sections"))
     for (const auto& s : f.form)
-      report["sections"].push_back({{"start_s", milli((s.span.start + from).value)}, {"end_s", milli((s.span.end + from).value)}, {"label", s.letter}});
+      report["sections"].push_back({{"start_s", milli((s.span.start + from).value)},
+                                    {"end_s", milli((s.span.end + from).value)},
+                                    {"label", s.letter}});
   return report;
 }
 

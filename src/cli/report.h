@@ -10,6 +10,7 @@ namespace ear {
 
 /// The report of `inner-ear-cli analyze`, as docs/command-line.md describes it. A part that cannot be said is left out.
 /// @param from  where the measured excerpt starts in the file; added to all times
-nlohmann::ordered_json reportOf(const Findings& findings, const std::string& file, Seconds from, const std::set<std::string>& only);
+nlohmann::ordered_json reportOf(const Findings& findings, const std::string& file, Seconds from,
+                                const std::set<std::string>& only);
 
 }  // namespace ear

@@ -24,7 +24,9 @@ QAudioFormat formatAt(int sampleRate) {
 /// What the sink reads from: renders on demand, without end.
 class Source : public QIODevice {
  public:
-  explicit Source(RenderBlock render) : render_(std::move(render)), block_(2 * 512) { open(QIODevice::ReadOnly | QIODevice::Unbuffered); }
+  explicit Source(RenderBlock render) : render_(std::move(render)), block_(2 * 512) {
+    open(QIODevice::ReadOnly | QIODevice::Unbuffered);
+  }
 
   qint64 bytesAvailable() const override { return 1 << 20; }
   bool isSequential() const override { return true; }
@@ -71,12 +73,18 @@ QtAudioOutput::~QtAudioOutput() {
   worker_->thread.wait();
 }
 
-bool QtAudioOutput::available() { return !QMediaDevices::defaultAudioOutput().isNull(); }
+bool QtAudioOutput::available() {
+  return !QMediaDevices::defaultAudioOutput().isNull();
+}
 
-std::string QtAudioOutput::name() const { return QMediaDevices::defaultAudioOutput().description().toStdString(); }
+std::string QtAudioOutput::name() const {
+  return QMediaDevices::defaultAudioOutput().description().toStdString();
+}
 
 std::function<bool(int)> QtAudioOutput::rateCheck() const {
-  return [device = QMediaDevices::defaultAudioOutput()](int sampleRate) { return device.isFormatSupported(formatAt(sampleRate)); };
+  return [device = QMediaDevices::defaultAudioOutput()](int sampleRate) {
+    return device.isFormatSupported(formatAt(sampleRate));
+  };
 }
 
 bool QtAudioOutput::start(int sampleRate, RenderBlock render) {
@@ -85,29 +93,36 @@ bool QtAudioOutput::start(int sampleRate, RenderBlock render) {
   const QAudioFormat format = formatAt(sampleRate);
   if (device.isNull() || !device.isFormatSupported(format)) return false;
   bool playing = false;
-  QMetaObject::invokeMethod(&worker_->context, [&] {
-    Worker& w = *worker_;
-    w.stopping = false;
-    w.source = std::make_unique<Source>(std::move(render));
-    w.sink = std::make_unique<QAudioSink>(device, format);
-    w.sink->setBufferSize(kBufferFrames * format.bytesPerFrame());
-    QObject::connect(w.sink.get(), &QAudioSink::stateChanged, &w.context, [this](QAudio::State state) {
-      if (state == QAudio::StoppedState && !worker_->stopping && worker_->sink->error() != QAudio::NoError && onTrouble)
-        onTrouble("The sound output “" + name() + "” stopped answering.");
-    });
-    w.sink->start(w.source.get());
-    playing = w.sink->error() == QAudio::NoError;
-  }, Qt::BlockingQueuedConnection);
+  QMetaObject::invokeMethod(
+      &worker_->context,
+      [&] {
+        Worker& w = *worker_;
+        w.stopping = false;
+        w.source = std::make_unique<Source>(std::move(render));
+        w.sink = std::make_unique<QAudioSink>(device, format);
+        w.sink->setBufferSize(kBufferFrames * format.bytesPerFrame());
+        QObject::connect(w.sink.get(), &QAudioSink::stateChanged, &w.context, [this](QAudio::State state) {
+          if (state == QAudio::StoppedState && !worker_->stopping && worker_->sink->error() != QAudio::NoError &&
+              onTrouble)
+            onTrouble("The sound output “" + name() + "” stopped answering.");
+        });
+        w.sink->start(w.source.get());
+        playing = w.sink->error() == QAudio::NoError;
+      },
+      Qt::BlockingQueuedConnection);
   return playing;
 }
 
 void QtAudioOutput::stop() {
-  QMetaObject::invokeMethod(&worker_->context, [this] {
-    worker_->stopping = true;
-    if (worker_->sink) worker_->sink->stop();
-    worker_->sink.reset();
-    worker_->source.reset();
-  }, Qt::BlockingQueuedConnection);
+  QMetaObject::invokeMethod(
+      &worker_->context,
+      [this] {
+        worker_->stopping = true;
+        if (worker_->sink) worker_->sink->stop();
+        worker_->sink.reset();
+        worker_->source.reset();
+      },
+      Qt::BlockingQueuedConnection);
 }
 
 }  // namespace ear

@@ -5,9 +5,12 @@
 
 namespace ear {
 
-SimulatedAudioOutput::SimulatedAudioOutput(Clock clock, double keepSeconds) : clock_(clock), keepSeconds_(keepSeconds), block_(2 * kBlock) {}
+SimulatedAudioOutput::SimulatedAudioOutput(Clock clock, double keepSeconds)
+    : clock_(clock), keepSeconds_(keepSeconds), block_(2 * kBlock) {}
 
-SimulatedAudioOutput::~SimulatedAudioOutput() { stop(); }
+SimulatedAudioOutput::~SimulatedAudioOutput() {
+  stop();
+}
 
 bool SimulatedAudioOutput::start(int sampleRate, RenderBlock render) {
   stop();

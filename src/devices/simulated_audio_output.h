@@ -46,9 +46,9 @@ class SimulatedAudioOutput : public AudioOutput {
   int sampleRate_ = 0;
   RenderBlock render_;
   std::vector<float> block_;
-  mutable std::mutex mutex_;   // between the device's thread and kept(); never taken while rendering
-  std::vector<float> ring_;    // interleaved
-  std::size_t written_ = 0;    // samples since forget()
+  mutable std::mutex mutex_;  // between the device's thread and kept(); never taken while rendering
+  std::vector<float> ring_;   // interleaved
+  std::size_t written_ = 0;   // samples since forget()
   std::jthread thread_;
 };
 

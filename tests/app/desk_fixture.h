@@ -41,12 +41,16 @@ class DeskTest : public testing::Test {
     return found;
   }
 
-  void waitUntilHeard() { ASSERT_TRUE(QTest::qWaitFor([&] { return bench().hasSound() && !bench().listening(); }, 60000)); }
+  void waitUntilHeard() {
+    ASSERT_TRUE(QTest::qWaitFor([&] { return bench().hasSound() && !bench().listening(); }, 60000));
+  }
   void openDemo() {
     ASSERT_TRUE(window_->keeper().openDemo(QStringLiteral(DEMO_DIR) + "/copper-weather.innerear"));
     waitUntilHeard();
   }
-  void press(Qt::Key key, Qt::KeyboardModifiers modifiers = Qt::NoModifier) { QTest::keyClick(window_.get(), key, modifiers); }
+  void press(Qt::Key key, Qt::KeyboardModifiers modifiers = Qt::NoModifier) {
+    QTest::keyClick(window_.get(), key, modifiers);
+  }
   /// Presses the button with this label in the next message box.
   void answerNext(const QString& label) {
     QTimer::singleShot(0, window_.get(), [this, label] { answer(label, 100); });

@@ -47,7 +47,8 @@ TEST_F(DeskTest, StoredMeasurementIsWhatIsMeasuredNow) {
   EXPECT_EQ(stored.key->value, fresh.key->value);
   EXPECT_NEAR(stored.time->value.tempo.value, fresh.time->value.tempo.value, 0.01);
   ASSERT_EQ(stored.form->value.size(), fresh.form->value.size());
-  for (std::size_t i = 0; i < fresh.form->value.size(); ++i) EXPECT_EQ(stored.form->value[i].letter, fresh.form->value[i].letter);
+  for (std::size_t i = 0; i < fresh.form->value.size(); ++i)
+    EXPECT_EQ(stored.form->value[i].letter, fresh.form->value[i].letter);
 }
 
 TEST_F(DeskTest, DraggedPassageLoopsAtHalfSpeedInTuneAndToTheSample) {
@@ -74,7 +75,8 @@ TEST_F(DeskTest, DraggedPassageLoopsAtHalfSpeedInTuneAndToTheSample) {
     double least = 1e18;
     for (std::size_t candidate = lag - 30; candidate <= lag + 30; ++candidate) {
       double difference = 0;
-      for (std::size_t i = k * lag + lag / 3; i < k * lag + lag / 2; ++i) difference += std::abs(left[i] - left[i + candidate]);
+      for (std::size_t i = k * lag + lag / 3; i < k * lag + lag / 2; ++i)
+        difference += std::abs(left[i] - left[i + candidate]);
       if (difference < least) least = difference, best = candidate;
     }
     EXPECT_EQ(best, lag);
@@ -205,7 +207,8 @@ TEST_F(DeskTest, ValuesAreSetConfirmedAndUndone) {
 
 TEST_F(DeskTest, KeptPassageIsSavedAndFoundAgain) {
   const auto folder = freshFolder("desk-save");
-  for (const char* name : {"studio.ogg", "live.ogg"}) std::filesystem::copy(std::string(DEMO_DIR) + "/" + name, folder / name);
+  for (const char* name : {"studio.ogg", "live.ogg"})
+    std::filesystem::copy(std::string(DEMO_DIR) + "/" + name, folder / name);
   window_->keeper().open(QString::fromStdString((folder / "studio.ogg").string()));
   waitUntilHeard();
   bench().setPassage(TimeSpan{Seconds(20), Seconds(24)});
@@ -249,7 +252,9 @@ TEST_F(DeskTest, TypingNeverPlays) {
 
 TEST_F(DeskTest, AnotherTakeHasItsOwnBrief) {
   openDemo();
-  bench().document().edit("Set", [](Study& s) { s.takes[0].pitch = Decision<PitchValue>{{Cents(1), 0}, Origin::set, 1.0, ""}; });
+  bench().document().edit("Set", [](Study& s) {
+    s.takes[0].pitch = Decision<PitchValue>{{Cents(1), 0}, Origin::set, 1.0, ""};
+  });
   auto* takes = child<QComboBox>("take");
   takes->setCurrentIndex(1);
   emit takes->activated(1);
@@ -293,7 +298,8 @@ TEST_F(DeskTest, MovedRecordingCanBePointedTo) {
   ASSERT_TRUE(window_->keeper().open(QString::fromStdString((folder / "song.innerear").string())));
   EXPECT_TRUE(bench().recordingMissing());
   EXPECT_TRUE(child<QPushButton>("notice-relocate")->isVisible());
-  EXPECT_EQ(child<FactTile>("tile-key")->face().sentence, QString::fromUtf8("E♭ minor")) << "the study is still readable";
+  EXPECT_EQ(child<FactTile>("tile-key")->face().sentence, QString::fromUtf8("E♭ minor"))
+      << "the study is still readable";
   bench().relocate(QString::fromStdString((folder / "elsewhere" / "moved.ogg").string()));
   waitUntilHeard();
   EXPECT_FALSE(bench().recordingMissing());
@@ -308,7 +314,8 @@ TEST_F(DeskTest, OtherContentsAtTheSamePlaceAreNoticed) {
   bench().document().file = (folder / "song.innerear").string();
   ASSERT_TRUE(window_->keeper().save());
   const std::string hash = bench().take()->hash;
-  std::filesystem::copy(std::string(DEMO_DIR) + "/live.ogg", folder / "song.ogg", std::filesystem::copy_options::overwrite_existing);
+  std::filesystem::copy(std::string(DEMO_DIR) + "/live.ogg", folder / "song.ogg",
+                        std::filesystem::copy_options::overwrite_existing);
 
   SetUp();
   ASSERT_TRUE(window_->keeper().open(QString::fromStdString((folder / "song.innerear").string())));
@@ -324,7 +331,9 @@ class Only48k : public SimulatedAudioOutput {
   std::function<bool(int)> rateCheck() const override {
     return [](int rate) { return rate == 48000; };
   }
-  bool start(int rate, RenderBlock render) override { return rate == 48000 && SimulatedAudioOutput::start(rate, std::move(render)); }
+  bool start(int rate, RenderBlock render) override {
+    return rate == 48000 && SimulatedAudioOutput::start(rate, std::move(render));
+  }
 };
 
 TEST(DeskOutput, RecordingIsResampledForADeviceOfAnotherRate) {
@@ -394,7 +403,8 @@ TEST_F(DeskTest, RecordingCanBeDropped) {
 TEST_F(DeskTest, SaysThatTheOutputIsSimulated) {
   openDemo();
   bool said = false;
-  for (const auto* label : window_->findChildren<QLabel*>()) said = said || (label->isVisible() && label->text().contains("simulated output"));
+  for (const auto* label : window_->findChildren<QLabel*>())
+    said = said || (label->isVisible() && label->text().contains("simulated output"));
   EXPECT_TRUE(said);
 }
 

@@ -70,7 +70,8 @@ TEST(Analyze, CanBeLimited) {
 }
 
 TEST(Analyze, SaysInOneLineWhatCannotBeDone) {
-  for (const std::string& file : {std::string("/no/such/file.mp3"), std::string(DEMO_DIR), std::string(DEMO_DIR) + "/song.py"}) {
+  for (const std::string& file :
+       {std::string("/no/such/file.mp3"), std::string(DEMO_DIR), std::string(DEMO_DIR) + "/song.py"}) {
     const auto ran = run("analyze " + file);
     EXPECT_EQ(ran.code, 1) << file;
     EXPECT_EQ(ran.out, "");
@@ -80,7 +81,8 @@ TEST(Analyze, SaysInOneLineWhatCannotBeDone) {
 }
 
 TEST(Analyze, TellsWrongUsage) {
-  for (const char* arguments : {"", "analyze", "analyse x", "analyze x --only beat", "analyze x --from -3", "analyze x --from 5 --to 4"}) {
+  for (const char* arguments :
+       {"", "analyze", "analyse x", "analyze x --only beat", "analyze x --from -3", "analyze x --from 5 --to 4"}) {
     const auto ran = run(arguments);
     EXPECT_EQ(ran.code, 2) << arguments;
     EXPECT_EQ(ran.out, "") << arguments;

@@ -44,12 +44,15 @@ double frequencyOf(std::span<const float> samples, int rate, double about) {
   return best;
 }
 
-double cents(double a, double b) { return 1200.0 * std::log2(a / b); }
+double cents(double a, double b) {
+  return 1200.0 * std::log2(a / b);
+}
 
 std::filesystem::path freshFolder(const std::string& name) {
   // Tests run side by side: each has its own.
   const auto* test = testing::UnitTest::GetInstance()->current_test_info();
-  const auto folder = std::filesystem::path(TEST_TEMP_DIR) / (std::string(test->test_suite_name()) + "." + test->name()) / name;
+  const auto folder =
+      std::filesystem::path(TEST_TEMP_DIR) / (std::string(test->test_suite_name()) + "." + test->name()) / name;
   std::filesystem::remove_all(folder);
   std::filesystem::create_directories(folder);
   return folder;

@@ -16,11 +16,14 @@ TileFace faceOf(const std::optional<Decision<T>>& decision, const QString& figur
   face.figure = figure;
   face.origin = decision->origin;
   face.standing = QString::fromUtf8(originWord(decision->origin).data());
-  if (decision->origin == Origin::measured) face.standing += ", " + QString::fromUtf8(certaintyWord(decision->certainty).data());
+  if (decision->origin == Origin::measured)
+    face.standing += ", " + QString::fromUtf8(certaintyWord(decision->certainty).data());
   return face;
 }
 
-QString text(const std::string& s) { return QString::fromStdString(s); }
+QString text(const std::string& s) {
+  return QString::fromStdString(s);
+}
 
 }  // namespace
 
@@ -53,7 +56,8 @@ void BriefRow::refresh() {
   std::array<TileFace, 4> faces;
   faces[pitch] = faceOf(brief.pitch, brief.pitch ? text(figureOf(brief.pitch->value)) : "");
   QString runnerUp;
-  if (found != nullptr && found->key && found->key->readings.size() > 1) runnerUp = tr("or %1").arg(text(keyName(found->key->readings[1].key)));
+  if (found != nullptr && found->key && found->key->readings.size() > 1)
+    runnerUp = tr("or %1").arg(text(keyName(found->key->readings[1].key)));
   faces[key] = faceOf(brief.key, runnerUp);
   if (brief.time) {
     const auto& v = brief.time->value;
@@ -66,14 +70,18 @@ void BriefRow::refresh() {
     QString letters;
     for (const auto& s : sections) letters += text(s.letter) + " ";
     faces[form].sentence = letters.trimmed();
-    faces[form].figure = tr("%n section(s)", nullptr, static_cast<int>(sections.size())).replace("(s)", sections.size() == 1 ? "" : "s");
+    faces[form].figure =
+        tr("%n section(s)", nullptr, static_cast<int>(sections.size())).replace("(s)", sections.size() == 1 ? "" : "s");
   }
   const bool working = bench_.listening();
-  const QString why = bench_.take() == nullptr ? tr("No recording yet") : working ? QString() : tr("Not known. Open to set it by hand.");
+  const QString why = bench_.take() == nullptr ? tr("No recording yet")
+                      : working                ? QString()
+                                               : tr("Not known. Open to set it by hand.");
   for (std::size_t i = 0; i < 4; ++i) {
     faces[i].working = working;
     faces[i].whyUnknown = why;
-    if (i == pitch && !working && found != nullptr && !found->reference) faces[i].whyUnknown = tr("No stable pitch heard");
+    if (i == pitch && !working && found != nullptr && !found->reference)
+      faces[i].whyUnknown = tr("No stable pitch heard");
     tiles_[i]->show(faces[i]);
   }
 }

@@ -29,7 +29,9 @@ FactTile::FactTile(const QString& fact, QWidget* parent) : QAbstractButton(paren
   setAccessibleName(fact);
 }
 
-QSize FactTile::sizeHint() const { return {200, Theme::kBriefRow - 2 * Theme::kGrid}; }
+QSize FactTile::sizeHint() const {
+  return {200, Theme::kBriefRow - 2 * Theme::kGrid};
+}
 
 void FactTile::show(const TileFace& face) {
   face_ = face;
@@ -37,8 +39,12 @@ void FactTile::show(const TileFace& face) {
   update();
 }
 
-void FactTile::enterEvent(QEnterEvent*) { update(); }
-void FactTile::leaveEvent(QEvent*) { update(); }
+void FactTile::enterEvent(QEnterEvent*) {
+  update();
+}
+void FactTile::leaveEvent(QEvent*) {
+  update();
+}
 
 void FactTile::paintEvent(QPaintEvent*) {
   const Theme& t = Theme::current();
@@ -55,20 +61,25 @@ void FactTile::paintEvent(QPaintEvent*) {
   p.drawText(inner, Qt::AlignLeft | Qt::AlignTop, fact_);
   if (face_.sentence.isEmpty()) {
     p.setFont(Theme::font(Theme::Face::text));
-    p.drawText(inner.adjusted(0, 22, 0, 0), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, face_.working ? tr("Listening …") : face_.whyUnknown);
+    p.drawText(inner.adjusted(0, 22, 0, 0), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
+               face_.working ? tr("Listening …") : face_.whyUnknown);
     return;
   }
   // Measured is drawn light, set plain, confirmed strong; the mark and the words say the same.
   p.drawText(inner, Qt::AlignRight | Qt::AlignTop, face_.standing);
   QFont font = fittingFont(face_.sentence, inner.width());
-  font.setWeight(face_.origin == Origin::measured ? QFont::Normal : face_.origin == Origin::set ? QFont::Medium : QFont::Bold);
+  font.setWeight(face_.origin == Origin::measured ? QFont::Normal
+                 : face_.origin == Origin::set    ? QFont::Medium
+                                                  : QFont::Bold);
   p.setFont(font);
   p.setPen(t.ink);
   const QRect line = inner.adjusted(0, 18, 0, -18);
-  p.drawText(line, Qt::AlignLeft | Qt::AlignVCenter, QFontMetrics(font).elidedText(face_.sentence, Qt::ElideRight, line.width()));
+  p.drawText(line, Qt::AlignLeft | Qt::AlignVCenter,
+             QFontMetrics(font).elidedText(face_.sentence, Qt::ElideRight, line.width()));
   p.setFont(Theme::font(Theme::Face::small));
   p.setPen(t.softInk);
-  p.drawText(inner, Qt::AlignLeft | Qt::AlignBottom, QFontMetrics(p.font()).elidedText(face_.figure, Qt::ElideRight, inner.width()));
+  p.drawText(inner, Qt::AlignLeft | Qt::AlignBottom,
+             QFontMetrics(p.font()).elidedText(face_.figure, Qt::ElideRight, inner.width()));
   if (face_.origin != Origin::measured) {
     p.setPen(Qt::NoPen);
     p.setBrush(face_.origin == Origin::confirmed ? t.accent : t.softInk);

@@ -8,9 +8,9 @@ namespace ear {
 
 /// What a tile of the brief shows.
 struct TileFace {
-  QString sentence;   ///< empty: not known
+  QString sentence;  ///< empty: not known
   QString figure;
-  QString standing;   ///< "measured, sure"
+  QString standing;  ///< "measured, sure"
   Origin origin = Origin::measured;
   bool working = false;
   QString whyUnknown;

@@ -19,12 +19,15 @@ constexpr double kFirstWindow = 24.0;
 constexpr int kGripReach = 7;  // pixels
 constexpr int kDragStart = 4;
 
-QString text(const std::string& s) { return QString::fromStdString(s); }
+QString text(const std::string& s) {
+  return QString::fromStdString(s);
+}
 
 /// A step of the ruler that leaves room for its label.
 double rulerStep(double secondsPerPixel) {
   const double least = secondsPerPixel * 90;
-  for (const double step : {0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 15.0, 30.0, 60.0, 120.0, 300.0, 600.0})
+  for (const double step :
+       {0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 15.0, 30.0, 60.0, 120.0, 300.0, 600.0})
     if (step >= least) return step;
   return 1800.0;
 }
@@ -59,7 +62,9 @@ double CloseUp::xOf(Seconds t) const {
   return length > 0 ? (t - window_.start).value / length * width() : 0;
 }
 
-Seconds CloseUp::timeAt(double x) const { return window_.start + window_.length() * (x / std::max(1, width())); }
+Seconds CloseUp::timeAt(double x) const {
+  return window_.start + window_.length() * (x / std::max(1, width()));
+}
 
 void CloseUp::setWindow(TimeSpan window) {
   const Seconds all = bench_.duration();
@@ -71,7 +76,8 @@ void CloseUp::setWindow(TimeSpan window) {
 }
 
 void CloseUp::zoom(double factor, Seconds around) {
-  const Seconds length = std::clamp(window_.length() * factor, Seconds(kNearest), std::max(Seconds(kNearest), bench_.duration()));
+  const Seconds length =
+      std::clamp(window_.length() * factor, Seconds(kNearest), std::max(Seconds(kNearest), bench_.duration()));
   const double share = window_.length() > Seconds(0) ? (around - window_.start) / window_.length() : 0.5;
   const Seconds start = around - length * share;
   setWindow({start, start + length});
@@ -81,7 +87,9 @@ void CloseUp::zoomToPassage() {
   if (const auto& p = bench_.passage()) setWindow({p->start - p->length() * 0.08, p->end + p->length() * 0.08});
 }
 
-void CloseUp::zoomOut() { setWindow({Seconds(0), bench_.duration()}); }
+void CloseUp::zoomOut() {
+  setWindow({Seconds(0), bench_.duration()});
+}
 
 void CloseUp::followPlayhead() {
   if (grip_ != Grip::none || window_.contains(bench_.position())) return;
@@ -90,7 +98,9 @@ void CloseUp::followPlayhead() {
   setWindow({start, start + length});
 }
 
-void CloseUp::resizeEvent(QResizeEvent*) { sound_ = {}; }
+void CloseUp::resizeEvent(QResizeEvent*) {
+  sound_ = {};
+}
 
 /// Both sides of the sound in the window, kept as a picture until the window changes.
 void CloseUp::paintSound() {
@@ -116,8 +126,10 @@ void CloseUp::paintSound() {
       const Extent e = bench_.envelope().extent(side, timeAt(x).value * rate, timeAt(x + 1).value * rate);
       const double high = middle - std::min(1.0F, e.high) * half, low = middle - std::max(-1.0F, e.low) * half;
       if (near) {
-        if (x == 0) line.moveTo(0, (high + low) / 2);
-        else line.lineTo(x, (high + low) / 2);
+        if (x == 0)
+          line.moveTo(0, (high + low) / 2);
+        else
+          line.lineTo(x, (high + low) / 2);
       } else {
         p.setPen(t.sound);
         p.drawLine(QPointF(x + 0.5, high), QPointF(x + 0.5, std::max(low, high + 1)));
@@ -161,7 +173,8 @@ void CloseUp::paintBars(QPainter& p) const {
   const auto form = bench_.brief().form;
   const auto startsSection = [&](Seconds bar) {
     if (!form) return false;
-    return std::any_of(form->value.begin(), form->value.end(), [&](const Section& s) { return std::abs((s.span.start - bar).value) < 0.1; });
+    return std::any_of(form->value.begin(), form->value.end(),
+                       [&](const Section& s) { return std::abs((s.span.start - bar).value) < 0.1; });
   };
   if (form)
     for (const auto& s : form->value) {
@@ -170,7 +183,8 @@ void CloseUp::paintBars(QPainter& p) const {
       if (to - from > 60 && !s.name.empty()) {
         p.setPen(t.ink);
         p.setFont(Theme::font(Theme::Face::small));
-        p.drawText(QRectF(to - 160, kRuler, 152, kBars), Qt::AlignRight | Qt::AlignVCenter, QFontMetrics(p.font()).elidedText(text(s.name), Qt::ElideRight, 150));
+        p.drawText(QRectF(to - 160, kRuler, 152, kBars), Qt::AlignRight | Qt::AlignVCenter,
+                   QFontMetrics(p.font()).elidedText(text(s.name), Qt::ElideRight, 150));
       }
       if (to - from > 24) {
         p.setPen(t.ink);
@@ -181,7 +195,8 @@ void CloseUp::paintBars(QPainter& p) const {
   if (found == nullptr || !found->rhythm) return;
   const auto& beats = found->rhythm->beats;
   const auto& downbeats = found->rhythm->downbeats;
-  const double perBeat = beats.size() > 1 ? (xOf(beats.back()) - xOf(beats.front())) / static_cast<double>(beats.size() - 1) : 0;
+  const double perBeat =
+      beats.size() > 1 ? (xOf(beats.back()) - xOf(beats.front())) / static_cast<double>(beats.size() - 1) : 0;
   if (perBeat > 12) {
     QColor faint = t.hairline;
     p.setPen(QPen(faint, 1, Qt::DotLine));
@@ -211,12 +226,16 @@ void CloseUp::paintEmpty(QPainter& p) const {
   p.setPen(t.ink);
   p.setFont(Theme::font(Theme::Face::sentence));
   const bool working = bench_.listening();
-  const QString sentence = !bench_.problem().isEmpty() ? bench_.problem() : working ? bench_.listeningTo() + " …" : tr("Drop a recording here");
+  const QString sentence = !bench_.problem().isEmpty() ? bench_.problem()
+                           : working                   ? bench_.listeningTo() + " …"
+                                                       : tr("Drop a recording here");
   p.drawText(box.adjusted(30, 0, -30, -16), Qt::AlignCenter | Qt::TextWordWrap, sentence);
   if (bench_.problem().isEmpty() && !working) {
     p.setPen(t.softInk);
     p.setFont(Theme::font(Theme::Face::text));
-    p.drawText(box.adjusted(30, 44, -30, 44), Qt::AlignCenter, tr("or open one with Ctrl+N. Any sound or video file will do. The Help menu has a demo study to try things on."));
+    p.drawText(box.adjusted(30, 44, -30, 44), Qt::AlignCenter,
+               tr("or open one with Ctrl+N. Any sound or video file will do. The Help menu has a demo study to try "
+                  "things on."));
   }
 }
 
@@ -284,8 +303,10 @@ void CloseUp::mouseMoveEvent(QMouseEvent* event) {
     bench_.setPassage(TimeSpan{timeAt(pressedAt_), at});
   } else if (const auto p = bench_.passage()) {
     const Seconds least(Player::kShortestLoop);
-    if (grip_ == Grip::start) bench_.setPassage(TimeSpan{std::min(at, p->end - least), p->end});
-    else bench_.setPassage(TimeSpan{p->start, std::max(at, p->start + least)});
+    if (grip_ == Grip::start)
+      bench_.setPassage(TimeSpan{std::min(at, p->end - least), p->end});
+    else
+      bench_.setPassage(TimeSpan{p->start, std::max(at, p->start + least)});
   }
   moved_ = true;
 }

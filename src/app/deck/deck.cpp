@@ -18,7 +18,9 @@
 namespace ear {
 namespace {
 
-QString text(const std::string& s) { return QString::fromStdString(s); }
+QString text(const std::string& s) {
+  return QString::fromStdString(s);
+}
 
 /// The beat before or after a place, or half a second where no beats are known.
 Seconds stepByBeat(const Findings* found, Seconds from, int direction, bool bars) {
@@ -62,11 +64,13 @@ Deck::Deck(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
   refresh();
 }
 
-QAction* Deck::command(const QString& name, const QString& title, const QString& key, std::function<void()> run, const QString& tip) {
+QAction* Deck::command(const QString& name, const QString& title, const QString& key, std::function<void()> run,
+                       const QString& tip) {
   auto* action = new QAction(title, this);
   action->setObjectName(name);
   action->setShortcut(QKeySequence(key));
-  action->setToolTip((tip.isEmpty() ? title : tip) + QStringLiteral("  (%1)").arg(QKeySequence(key).toString(QKeySequence::NativeText)));
+  action->setToolTip((tip.isEmpty() ? title : tip) +
+                     QStringLiteral("  (%1)").arg(QKeySequence(key).toString(QKeySequence::NativeText)));
   connect(action, &QAction::triggered, this, [run = std::move(run)] { run(); });
   commands_.append(action);
   byName_[name] = action;
@@ -79,20 +83,28 @@ void Deck::makeCommands() {
     const Seconds at = bench_.position();
     const auto p = bench_.passage();
     const Seconds usual(4.0);
-    if (!p) bench_.setPassage(start ? TimeSpan{at, at + usual} : TimeSpan{std::max(Seconds(0), at - usual), at});
-    else if (start) bench_.setPassage(TimeSpan{at, std::max(p->end, at + Seconds(Player::kShortestLoop))});
-    else bench_.setPassage(TimeSpan{std::min(p->start, at - Seconds(Player::kShortestLoop)), at});
+    if (!p)
+      bench_.setPassage(start ? TimeSpan{at, at + usual} : TimeSpan{std::max(Seconds(0), at - usual), at});
+    else if (start)
+      bench_.setPassage(TimeSpan{at, std::max(p->end, at + Seconds(Player::kShortestLoop))});
+    else
+      bench_.setPassage(TimeSpan{std::min(p->start, at - Seconds(Player::kShortestLoop)), at});
   };
   const auto nudge = [this](bool start, double ms) {
     const Seconds by(ms / 1000);
     start ? bench_.nudgeStart(by) : bench_.nudgeEnd(by);
   };
   command("play", tr("Play"), "Space", [this] { bench_.togglePlay(); });
-  command("return", tr("Back to the passage's start"), "Backspace", [this] { bench_.seek(bench_.passage() ? bench_.passage()->start : Seconds(0)); });
-  command("beat-back", tr("A beat back"), "Left", [this] { bench_.seek(stepByBeat(bench_.findings(), bench_.position(), -1, false)); });
-  command("beat-on", tr("A beat on"), "Right", [this] { bench_.seek(stepByBeat(bench_.findings(), bench_.position(), 1, false)); });
-  command("bar-back", tr("A bar back"), "Ctrl+Left", [this] { bench_.seek(stepByBeat(bench_.findings(), bench_.position(), -1, true)); });
-  command("bar-on", tr("A bar on"), "Ctrl+Right", [this] { bench_.seek(stepByBeat(bench_.findings(), bench_.position(), 1, true)); });
+  command("return", tr("Back to the passage's start"), "Backspace",
+          [this] { bench_.seek(bench_.passage() ? bench_.passage()->start : Seconds(0)); });
+  command("beat-back", tr("A beat back"), "Left",
+          [this] { bench_.seek(stepByBeat(bench_.findings(), bench_.position(), -1, false)); });
+  command("beat-on", tr("A beat on"), "Right",
+          [this] { bench_.seek(stepByBeat(bench_.findings(), bench_.position(), 1, false)); });
+  command("bar-back", tr("A bar back"), "Ctrl+Left",
+          [this] { bench_.seek(stepByBeat(bench_.findings(), bench_.position(), -1, true)); });
+  command("bar-on", tr("A bar on"), "Ctrl+Right",
+          [this] { bench_.seek(stepByBeat(bench_.findings(), bench_.position(), 1, true)); });
   gap();
   command("mark-start", tr("Passage starts here"), "Q", [=] { mark(true); });
   command("mark-end", tr("Passage ends here"), "W", [=] { mark(false); });
@@ -106,7 +118,9 @@ void Deck::makeCommands() {
   command("end-later-more", tr("End 100 ms later"), "Shift+F", [=] { nudge(false, 100); });
   auto* loop = command("loop", tr("Repeat the passage"), "E", [this] { bench_.setLooping(!bench_.looping()); });
   loop->setCheckable(true);
-  command("keep", tr("Keep passage"), "K", [this] { bench_.keepPassage(); }, tr("Keep the passage with a name, its speed and what you hear in it"));
+  command(
+      "keep", tr("Keep passage"), "K", [this] { bench_.keepPassage(); },
+      tr("Keep the passage with a name, its speed and what you hear in it"));
   command("drop", tr("Let go of the passage"), "Escape", [this] { bench_.setPassage(std::nullopt); });
   gap();
   command("slower", tr("Slower by 5 %"), "Z", [this] { stepSpeed(-5); });
@@ -114,14 +128,21 @@ void Deck::makeCommands() {
   command("full-speed", tr("Full speed"), "C", [this] { bench_.setSpeed(1.0); });
   command("half-speed", tr("Half speed"), "Shift+C", [this] { bench_.setSpeed(0.5); });
   gap();
-  command("cent-down", tr("A cent lower"), "Down", [this] { bench_.setShift(bench_.player().sounding().shift - Cents(1)); });
-  command("cent-up", tr("A cent higher"), "Up", [this] { bench_.setShift(bench_.player().sounding().shift + Cents(1)); });
-  command("semitone-down", tr("A semitone lower"), "Shift+Down", [this] { bench_.setShift(bench_.player().sounding().shift - Cents(100)); });
-  command("semitone-up", tr("A semitone higher"), "Shift+Up", [this] { bench_.setShift(bench_.player().sounding().shift + Cents(100)); });
-  auto* concert = command("concert", tr("To concert pitch"), "V", [this] {
-    const Cents to = bench_.shiftToConcert();
-    bench_.setShift(bench_.player().sounding().shift == to ? Cents(0) : to);
-  }, tr("Shift what you hear to A 440, and back"));
+  command("cent-down", tr("A cent lower"), "Down",
+          [this] { bench_.setShift(bench_.player().sounding().shift - Cents(1)); });
+  command("cent-up", tr("A cent higher"), "Up",
+          [this] { bench_.setShift(bench_.player().sounding().shift + Cents(1)); });
+  command("semitone-down", tr("A semitone lower"), "Shift+Down",
+          [this] { bench_.setShift(bench_.player().sounding().shift - Cents(100)); });
+  command("semitone-up", tr("A semitone higher"), "Shift+Up",
+          [this] { bench_.setShift(bench_.player().sounding().shift + Cents(100)); });
+  auto* concert = command(
+      "concert", tr("To concert pitch"), "V",
+      [this] {
+        const Cents to = bench_.shiftToConcert();
+        bench_.setShift(bench_.player().sounding().shift == to ? Cents(0) : to);
+      },
+      tr("Shift what you hear to A 440, and back"));
   concert->setCheckable(true);
   auto* standard = command("standard-guitar", tr("To meet a guitar in standard tuning"), "Shift+V", [this] {
     const Cents to = bench_.shiftToStandardGuitar();
@@ -193,9 +214,10 @@ void Deck::layOut() {
     edge->setMinimumWidth(54);
     edge->setFixedHeight(Theme::kDeckControl);
   }
-  length_ = group(tr("Passage"), {buttonFor("start-earlier", "−", 34), start_, buttonFor("start-later", "+", 34), new QLabel(tr("to"), this),
-                                  buttonFor("end-earlier", "−", 34), end_, buttonFor("end-later", "+", 34),
-                                  buttonFor("loop", tr("Repeat"), 78), buttonFor("keep", tr("Keep"), 64)});
+  length_ = group(tr("Passage"),
+                  {buttonFor("start-earlier", "−", 34), start_, buttonFor("start-later", "+", 34),
+                   new QLabel(tr("to"), this), buttonFor("end-earlier", "−", 34), end_, buttonFor("end-later", "+", 34),
+                   buttonFor("loop", tr("Repeat"), 78), buttonFor("keep", tr("Keep"), 64)});
 
   speedSlider_ = new QSlider(Qt::Horizontal, this);
   speedSlider_->setObjectName("deck-speed-slider");
@@ -249,12 +271,13 @@ void Deck::refresh() {
   const bool sound = bench_.hasSound();
   const auto& passage = bench_.passage();
   for (const auto& [name, action] : byName_) action->setEnabled(sound);
-  for (const char* name : {"start-earlier", "start-later", "end-earlier", "end-later", "start-earlier-more", "start-later-more",
-                           "end-earlier-more", "end-later-more", "drop"})
+  for (const char* name : {"start-earlier", "start-later", "end-earlier", "end-later", "start-earlier-more",
+                           "start-later-more", "end-earlier-more", "end-later-more", "drop"})
     byName_.at(name)->setEnabled(sound && passage.has_value());
   byName_.at("keep")->setEnabled(sound && passage.has_value() && bench_.passageId().empty());
   byName_.at("loop")->setChecked(bench_.looping());
-  const Cents shift = bench_.player().sounding().shift, concert = bench_.shiftToConcert(), standard = bench_.shiftToStandardGuitar();
+  const Cents shift = bench_.player().sounding().shift, concert = bench_.shiftToConcert(),
+              standard = bench_.shiftToStandardGuitar();
   byName_.at("concert")->setEnabled(sound && concert != Cents(0));
   byName_.at("concert")->setChecked(concert != Cents(0) && shift == concert);
   byName_.at("standard-guitar")->setEnabled(sound && standard != Cents(0));
@@ -264,7 +287,8 @@ void Deck::refresh() {
 
   start_->setText(passage ? text(clockTenths(passage->start)) : "–");
   end_->setText(passage ? text(clockTenths(passage->end)) : "–");
-  length_->setText(passage ? tr("Passage, %1 s").arg(text(fixed(passage->length().value, 2))) : tr("Passage: drag one on the map or the close-up"));
+  length_->setText(passage ? tr("Passage, %1 s").arg(text(fixed(passage->length().value, 2)))
+                           : tr("Passage: drag one on the map or the close-up"));
   const auto percent = static_cast<int>(std::lround(100 * bench_.player().sounding().speed));
   const QSignalBlocker a(speedSlider_), b(speed_), c(shift_), d(volume_);
   speedSlider_->setValue(percent);

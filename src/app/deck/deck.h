@@ -26,7 +26,8 @@ class Deck : public QWidget {
   const QList<QAction*>& commands() const { return commands_; }
 
  private:
-  QAction* command(const QString& name, const QString& title, const QString& key, std::function<void()> run, const QString& tip = {});
+  QAction* command(const QString& name, const QString& title, const QString& key, std::function<void()> run,
+                   const QString& tip = {});
   void makeCommands();
   void layOut();
   QPushButton* buttonFor(const QString& command, const QString& label, int width = 0);

@@ -6,7 +6,9 @@
 
 namespace ear {
 
-TabularLabel::TabularLabel(const QFont& font, QWidget* parent) : QWidget(parent) { setFont(font); }
+TabularLabel::TabularLabel(const QFont& font, QWidget* parent) : QWidget(parent) {
+  setFont(font);
+}
 
 void TabularLabel::setText(const QString& text) {
   if (text == text_) return;

@@ -30,7 +30,8 @@ constexpr double kZoomStep = 0.7;
 
 }  // namespace
 
-DeskWindow::DeskWindow(std::unique_ptr<AudioOutput> output) : bench_(new Workbench(std::move(output), this)), keeper_(new StudyKeeper(*bench_, this)) {
+DeskWindow::DeskWindow(std::unique_ptr<AudioOutput> output)
+    : bench_(new Workbench(std::move(output), this)), keeper_(new StudyKeeper(*bench_, this)) {
   setWindowTitle("Inner Ear");
   setAcceptDrops(true);
   layOut();
@@ -106,8 +107,10 @@ void DeskWindow::makeMenus() {
 
   QMenu* listen = bar->addMenu(tr("&Listen"));
   for (QAction* action : deck_->commands())
-    if (action != nullptr) listen->addAction(action);
-    else listen->addSeparator();
+    if (action != nullptr)
+      listen->addAction(action);
+    else
+      listen->addSeparator();
   listen->addSeparator();
   listenAgain_ = add(listen, tr("Measure the recording again"), tr("Ctrl+Shift+L"), [this] { bench_->listenAgain(); });
 
@@ -116,8 +119,10 @@ void DeskWindow::makeMenus() {
   add(help, tr("Open the demo study"), {}, [this] { keeper_->openDemo(); });
   add(help, tr("About Inner Ear"), {}, [this] {
     QMessageBox::about(this, tr("About Inner Ear"),
-                       tr("Inner Ear %1\n\nPrepares a guitar lesson from a recording: the machine measures and suggests, you decide.\n\nFree software under the GNU General Public "
-                          "License, version 3 or later. It comes with no warranty.").arg(QApplication::applicationVersion()));
+                       tr("Inner Ear %1\n\nPrepares a guitar lesson from a recording: the machine measures and "
+                          "suggests, you decide.\n\nFree software under the GNU General Public "
+                          "License, version 3 or later. It comes with no warranty.")
+                           .arg(QApplication::applicationVersion()));
   });
 }
 
@@ -151,7 +156,8 @@ void DeskWindow::makeStudyMenu(QMenu* menu) {
 
 void DeskWindow::makeViewMenu(QMenu* menu) {
   const QString pages[] = {tr("Pitch"), tr("Key"), tr("Time"), tr("Form"), tr("Passages")};
-  for (int i = 0; i < 5; ++i) add(menu, pages[i], QKeySequence(QStringLiteral("Ctrl+%1").arg(i + 1)), [this, i] { drawer_->open(i); });
+  for (int i = 0; i < 5; ++i)
+    add(menu, pages[i], QKeySequence(QStringLiteral("Ctrl+%1").arg(i + 1)), [this, i] { drawer_->open(i); });
   menu->addSeparator();
   add(menu, tr("Nearer"), tr("+"), [this] { closeUp_->zoom(kZoomStep, bench_->position()); });
   add(menu, tr("Farther"), tr("-"), [this] { closeUp_->zoom(1 / kZoomStep, bench_->position()); });
@@ -180,13 +186,17 @@ void DeskWindow::refreshCommands() {
 void DeskWindow::renameTake() {
   const Take* take = bench_->take();
   bool fine = false;
-  const QString name = QInputDialog::getText(this, tr("Rename the take"), tr("Name of this recording:"), QLineEdit::Normal, QString::fromStdString(take->name), &fine).trimmed();
-  if (fine && !name.isEmpty()) bench_->document().edit("Rename take", [&, id = take->id](Study& s) { s.take(id)->name = name.toStdString(); });
+  const QString name = QInputDialog::getText(this, tr("Rename the take"), tr("Name of this recording:"),
+                                             QLineEdit::Normal, QString::fromStdString(take->name), &fine)
+                           .trimmed();
+  if (fine && !name.isEmpty())
+    bench_->document().edit("Rename take", [&, id = take->id](Study& s) { s.take(id)->name = name.toStdString(); });
 }
 
 std::unique_ptr<SheetWindow> DeskWindow::makeSheet() {
   const Study& study = bench_->document().study();
-  return std::make_unique<SheetWindow>(layOutSheet(study, *bench_->take(), bench_->brief()), QString::fromStdString(study.title), this);
+  return std::make_unique<SheetWindow>(layOutSheet(study, *bench_->take(), bench_->brief()),
+                                       QString::fromStdString(study.title), this);
 }
 
 void DeskWindow::openSheet() {

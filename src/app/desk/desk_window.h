@@ -62,8 +62,8 @@ class DeskWindow : public QMainWindow {
   Drawer* drawer_;
   Deck* deck_;
   QMenu* recent_ = nullptr;
-  QAction *undo_ = nullptr, *redo_ = nullptr, *save_ = nullptr, *saveAs_ = nullptr, *addTake_ = nullptr, *pointTo_ = nullptr, *renameTake_ = nullptr,
-          *listenAgain_ = nullptr, *sheet_ = nullptr;
+  QAction *undo_ = nullptr, *redo_ = nullptr, *save_ = nullptr, *saveAs_ = nullptr, *addTake_ = nullptr,
+          *pointTo_ = nullptr, *renameTake_ = nullptr, *listenAgain_ = nullptr, *sheet_ = nullptr;
 };
 
 }  // namespace ear

@@ -39,7 +39,8 @@ NoticeStrip::NoticeStrip(Workbench& bench, QWidget* parent) : QWidget(parent), b
   connect(&bench, &Workbench::said, this, &NoticeStrip::say);
   connect(&bench, &Workbench::listeningChanged, this, &NoticeStrip::refresh);
   connect(&bench, &Workbench::soundChanged, this, &NoticeStrip::refresh);
-  connect(&bench, &Workbench::listeningProgress, this, [this](double share) { bar_->setValue(static_cast<int>(1000 * share)); });
+  connect(&bench, &Workbench::listeningProgress, this,
+          [this](double share) { bar_->setValue(static_cast<int>(1000 * share)); });
   refresh();
 }
 

@@ -21,9 +21,13 @@ constexpr int kMostRecent = 10;
 
 const char* const kSounds = "*.mp3 *.m4a *.aac *.flac *.ogg *.oga *.opus *.wav *.aif *.aiff *.mp4 *.mkv *.webm *.mov";
 
-QString unsavedFolder() { return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/unsaved"; }
+QString unsavedFolder() {
+  return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/unsaved";
+}
 
-QString musicFolder() { return QStandardPaths::writableLocation(QStandardPaths::MusicLocation); }
+QString musicFolder() {
+  return QStandardPaths::writableLocation(QStandardPaths::MusicLocation);
+}
 
 }  // namespace
 
@@ -33,7 +37,9 @@ StudyKeeper::StudyKeeper(Workbench& bench, QWidget* window) : QObject(window), b
   timer_.start();
 }
 
-void StudyKeeper::complain(const QString& title, const std::string& sentence) { QMessageBox::warning(window_, title, QString::fromStdString(sentence)); }
+void StudyKeeper::complain(const QString& title, const std::string& sentence) {
+  QMessageBox::warning(window_, title, QString::fromStdString(sentence));
+}
 
 // --- opening ---------------------------------------------------------------------------------------------------
 
@@ -49,10 +55,11 @@ bool StudyKeeper::openStudy(const QString& file) {
   QString source = file;
   const QString copy = QString::fromStdString(autosaveFor(file.toStdString()).string());
   if (QFileInfo::exists(copy) && loadStudy(copy.toStdString())) {
-    QMessageBox box(QMessageBox::Question, tr("A newer copy"),
-                    tr("Inner Ear ended without saving “%1”. There is an automatic copy of %2 with later changes.")
-                        .arg(QFileInfo(file).fileName(), QLocale().toString(QFileInfo(copy).lastModified(), QLocale::ShortFormat)),
-                    QMessageBox::NoButton, window_);
+    QMessageBox box(
+        QMessageBox::Question, tr("A newer copy"),
+        tr("Inner Ear ended without saving “%1”. There is an automatic copy of %2 with later changes.")
+            .arg(QFileInfo(file).fileName(), QLocale().toString(QFileInfo(copy).lastModified(), QLocale::ShortFormat)),
+        QMessageBox::NoButton, window_);
     auto* newer = box.addButton(tr("Open the copy"), QMessageBox::AcceptRole);
     newer->setObjectName("open-copy");
     box.addButton(tr("Open the file as it was saved"), QMessageBox::RejectRole);
@@ -73,23 +80,27 @@ bool StudyKeeper::openStudy(const QString& file) {
 }
 
 void StudyKeeper::openByDialog() {
-  const QString file = QFileDialog::getOpenFileName(window_, tr("Open a study or a recording"), QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation),
-                                                    tr("Studies and recordings (*%1 %2);;All files (*)").arg(kStudyFileExtension, kSounds));
+  const QString file = QFileDialog::getOpenFileName(
+      window_, tr("Open a study or a recording"), QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation),
+      tr("Studies and recordings (*%1 %2);;All files (*)").arg(kStudyFileExtension, kSounds));
   if (!file.isEmpty()) open(file);
 }
 
 void StudyKeeper::newByDialog() {
-  const QString file = QFileDialog::getOpenFileName(window_, tr("New study from a recording"), musicFolder(), tr("Recordings (%1);;All files (*)").arg(kSounds));
+  const QString file = QFileDialog::getOpenFileName(window_, tr("New study from a recording"), musicFolder(),
+                                                    tr("Recordings (%1);;All files (*)").arg(kSounds));
   if (!file.isEmpty()) open(file);
 }
 
 void StudyKeeper::addTakeByDialog() {
-  const QString file = QFileDialog::getOpenFileName(window_, tr("Add another take of the song"), musicFolder(), tr("Recordings (%1);;All files (*)").arg(kSounds));
+  const QString file = QFileDialog::getOpenFileName(window_, tr("Add another take of the song"), musicFolder(),
+                                                    tr("Recordings (%1);;All files (*)").arg(kSounds));
   if (!file.isEmpty()) bench_.addTake(file);
 }
 
 void StudyKeeper::relocateByDialog() {
-  const QString file = QFileDialog::getOpenFileName(window_, tr("Point to the recording"), musicFolder(), tr("Recordings (%1);;All files (*)").arg(kSounds));
+  const QString file = QFileDialog::getOpenFileName(window_, tr("Point to the recording"), musicFolder(),
+                                                    tr("Recordings (%1);;All files (*)").arg(kSounds));
   if (!file.isEmpty()) bench_.relocate(file);
 }
 
@@ -137,9 +148,11 @@ bool StudyKeeper::saveAs() {
   QString name = QString::fromStdString(bench_.document().study().title);
   name.replace('/', '-');
   const auto& old = bench_.document().file;
-  const QString start = old.empty() ? QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation) + "/" + (name.isEmpty() ? tr("study") : name) + kStudyFileExtension
+  const QString start = old.empty() ? QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation) + "/" +
+                                          (name.isEmpty() ? tr("study") : name) + kStudyFileExtension
                                     : QString::fromStdString(old.string());
-  QString file = QFileDialog::getSaveFileName(window_, tr("Save study"), start, tr("Studies (*%1)").arg(kStudyFileExtension));
+  QString file =
+      QFileDialog::getSaveFileName(window_, tr("Save study"), start, tr("Studies (*%1)").arg(kStudyFileExtension));
   if (file.isEmpty()) return false;
   if (!file.endsWith(kStudyFileExtension)) file += kStudyFileExtension;
   return writeTo(file);
@@ -149,8 +162,10 @@ bool StudyKeeper::mayClose() {
   if (!bench_.document().modified() || bench_.take() == nullptr) return true;
   // A study that only holds a fresh measurement of a recording loses nothing that cannot be had again.
   if (bench_.document().file.empty() && !bench_.document().canUndo()) return true;
-  QMessageBox box(QMessageBox::Question, tr("Save the study?"), tr("“%1” has changes that are not saved.").arg(QString::fromStdString(bench_.document().study().title)),
-                  QMessageBox::NoButton, window_);
+  QMessageBox box(
+      QMessageBox::Question, tr("Save the study?"),
+      tr("“%1” has changes that are not saved.").arg(QString::fromStdString(bench_.document().study().title)),
+      QMessageBox::NoButton, window_);
   auto* keep = box.addButton(tr("Save"), QMessageBox::AcceptRole);
   auto* drop = box.addButton(tr("Let them go"), QMessageBox::DestructiveRole);
   box.addButton(tr("Stay here"), QMessageBox::RejectRole);
@@ -167,7 +182,8 @@ bool StudyKeeper::mayClose() {
 QString StudyKeeper::autosavePath() const {
   const auto& file = bench_.document().file;
   if (!file.empty()) return QString::fromStdString(autosaveFor(file).string());
-  return unsavedFolder() + QStringLiteral("/%1%2.autosave").arg(QCoreApplication::applicationPid()).arg(kStudyFileExtension);
+  return unsavedFolder() +
+         QStringLiteral("/%1%2.autosave").arg(QCoreApplication::applicationPid()).arg(kStudyFileExtension);
 }
 
 void StudyKeeper::autosaveNow() {
@@ -175,10 +191,13 @@ void StudyKeeper::autosaveNow() {
   if (!document.modified() || bench_.take() == nullptr) return;
   const QString file = autosavePath();
   QDir().mkpath(QFileInfo(file).absolutePath());
-  if (const auto done = saveStudy(file.toStdString(), document.study(), document.measurements()); !done) emit bench_.said(QString::fromStdString(done.problem()));
+  if (const auto done = saveStudy(file.toStdString(), document.study(), document.measurements()); !done)
+    emit bench_.said(QString::fromStdString(done.problem()));
 }
 
-void StudyKeeper::dropAutosave() { QFile::remove(autosavePath()); }
+void StudyKeeper::dropAutosave() {
+  QFile::remove(autosavePath());
+}
 
 void StudyKeeper::offerOrphans() {
   const QDir folder(unsavedFolder());
@@ -189,7 +208,8 @@ void StudyKeeper::offerOrphans() {
     if (!stored) continue;
     QMessageBox box(QMessageBox::Question, tr("An unsaved study"),
                     tr("Inner Ear ended before “%1” was saved. Its automatic copy is of %2.")
-                        .arg(QString::fromStdString(stored->study.title), QLocale().toString(info.lastModified(), QLocale::ShortFormat)),
+                        .arg(QString::fromStdString(stored->study.title),
+                             QLocale().toString(info.lastModified(), QLocale::ShortFormat)),
                     QMessageBox::NoButton, window_);
     auto* open = box.addButton(tr("Open it"), QMessageBox::AcceptRole);
     open->setObjectName("open-orphan");

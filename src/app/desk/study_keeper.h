@@ -10,7 +10,8 @@ class QWidget;
 
 namespace ear {
 
-/// Files of studies: open, save, recent ones, and the automatic copies that survive a crash. Asks before anything is lost.
+/// Files of studies: open, save, recent ones, and the automatic copies that survive a crash. Asks before anything is
+/// lost.
 class StudyKeeper : public QObject {
   Q_OBJECT
  public:

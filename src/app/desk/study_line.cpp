@@ -48,14 +48,18 @@ StudyLine::StudyLine(Workbench& bench, QWidget* parent) : QWidget(parent), bench
   row->addWidget(state_);
   row->addWidget(device_);
   connect(title_, &QLineEdit::textEdited, this, [this](const QString& text) {
-    bench_.document().edit("Rename study", [&](Study& s) { s.title = text.toStdString(); }, "title");
+    bench_.document().edit(
+        "Rename study", [&](Study& s) { s.title = text.toStdString(); }, "title");
   });
   connect(title_, &QLineEdit::editingFinished, this, [this] { title_->clearFocus(); });
-  connect(take_, &QComboBox::activated, this, [this](int i) { bench_.activateTake(take_->itemData(i).toString().toStdString()); });
+  connect(take_, &QComboBox::activated, this,
+          [this](int i) { bench_.activateTake(take_->itemData(i).toString().toStdString()); });
   connect(kind_, &QComboBox::activated, this, [this](int i) {
     const Take* take = bench_.take();
     if (take == nullptr) return;
-    bench_.document().edit("Say what the take is", [&, id = take->id](Study& s) { s.take(id)->kind = static_cast<TakeKind>(kind_->itemData(i).toInt()); });
+    bench_.document().edit("Say what the take is", [&, id = take->id](Study& s) {
+      s.take(id)->kind = static_cast<TakeKind>(kind_->itemData(i).toInt());
+    });
   });
   connect(&bench, &Workbench::documentChanged, this, &StudyLine::refresh);
   refresh();
@@ -68,7 +72,8 @@ void StudyLine::refresh() {
   title_->setEnabled(bench_.take() != nullptr || !title.isEmpty());
   const QSignalBlocker a(take_), b(kind_);
   take_->clear();
-  for (const auto& take : document.study().takes) take_->addItem(QString::fromStdString(take.name), QString::fromStdString(take.id));
+  for (const auto& take : document.study().takes)
+    take_->addItem(QString::fromStdString(take.name), QString::fromStdString(take.id));
   const Take* active = bench_.take();
   take_->setVisible(active != nullptr);
   kind_->setVisible(active != nullptr);
@@ -76,9 +81,13 @@ void StudyLine::refresh() {
     take_->setCurrentIndex(take_->findData(QString::fromStdString(active->id)));
     kind_->setCurrentIndex(kind_->findData(static_cast<int>(active->kind)));
   }
-  state_->setText(active == nullptr ? QString() : document.modified() ? tr("not saved") : document.file.empty() ? tr("not saved yet") : tr("saved"));
+  state_->setText(active == nullptr       ? QString()
+                  : document.modified()   ? tr("not saved")
+                  : document.file.empty() ? tr("not saved yet")
+                                          : tr("saved"));
   device_->setText(bench_.output().simulated() ? tr("no sound card: simulated output") : QString());
-  device_->setToolTip(tr("No sound output was found, so everything plays into a simulated one. Connect one and start again to hear it."));
+  device_->setToolTip(tr(
+      "No sound output was found, so everything plays into a simulated one. Connect one and start again to hear it."));
 }
 
 }  // namespace ear

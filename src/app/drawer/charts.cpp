@@ -87,7 +87,8 @@ void CentsCurve::paintEvent(QPaintEvent*) {
   const int floor = height() - kAxis;
   if (!measured_ || measured_->curve.empty() || duration_ <= Seconds(0)) return;
   double low = measured_->offset.value - 10, high = measured_->offset.value + 10;
-  for (const auto& point : measured_->curve) low = std::min(low, point.offset.value - 2), high = std::max(high, point.offset.value + 2);
+  for (const auto& point : measured_->curve)
+    low = std::min(low, point.offset.value - 2), high = std::max(high, point.offset.value + 2);
   const auto xOf = [&](Seconds at) { return at / duration_ * width(); };
   const auto yOf = [&](double cents) { return floor - (cents - low) / (high - low) * floor; };
   p.setPen(t.hairline);
@@ -104,21 +105,26 @@ void CentsCurve::paintEvent(QPaintEvent*) {
   Seconds before(-100);
   for (const auto& point : measured_->curve) {
     const QPointF at(xOf(point.time), yOf(point.offset.value));
-    if (point.time - before > Seconds(2.5)) path.moveTo(at);
-    else path.lineTo(at);
+    if (point.time - before > Seconds(2.5))
+      path.moveTo(at);
+    else
+      path.lineTo(at);
     before = point.time;
   }
   p.drawPath(path);
   p.setPen(t.softInk);
   p.drawText(QRectF(0, floor, width(), kAxis), Qt::AlignLeft | Qt::AlignVCenter, "0:00");
-  p.drawText(QRectF(0, floor, width(), kAxis), Qt::AlignRight | Qt::AlignVCenter, QString::fromStdString(clockTime(duration_)));
+  p.drawText(QRectF(0, floor, width(), kAxis), Qt::AlignRight | Qt::AlignVCenter,
+             QString::fromStdString(clockTime(duration_)));
 }
 
 void CentsCurve::mousePressEvent(QMouseEvent* event) {
   if (duration_ > Seconds(0)) emit clicked(duration_ * std::clamp(event->position().x() / width(), 0.0, 1.0));
 }
 
-BarChart::BarChart(QWidget* parent) : QWidget(parent) { setFixedHeight(108); }
+BarChart::BarChart(QWidget* parent) : QWidget(parent) {
+  setFixedHeight(108);
+}
 
 void BarChart::show(std::vector<Bar> bars) {
   bars_ = std::move(bars);
@@ -139,7 +145,8 @@ void BarChart::paintEvent(QPaintEvent*) {
     p.setBrush(bars_[i].marked ? t.accent : t.softInk);
     p.drawRect(QRectF(x + (step > 6 ? 2 : 0), floor - h, step - (step > 6 ? 4 : 0.3), h));
     p.setPen(bars_[i].marked ? t.ink : t.softInk);
-    if (!bars_[i].label.isEmpty()) p.drawText(QRectF(x + step / 2 - 24, floor + 2, 48, kAxis), Qt::AlignHCenter | Qt::AlignVCenter, bars_[i].label);
+    if (!bars_[i].label.isEmpty())
+      p.drawText(QRectF(x + step / 2 - 24, floor + 2, 48, kAxis), Qt::AlignHCenter | Qt::AlignVCenter, bars_[i].label);
   }
 }
 

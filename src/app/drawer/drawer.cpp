@@ -29,8 +29,11 @@ Drawer::Drawer(Workbench& bench, QWidget* parent) : QWidget(parent) {
   tabs_ = new QButtonGroup(this);
   pages_ = new QStackedWidget(this);
   passages_ = new PassagesPage(bench);
-  const std::pair<QString, QWidget*> all[] = {{tr("Pitch"), new PitchPage(bench)}, {tr("Key"), new KeyPage(bench)}, {tr("Time"), new TimePage(bench)},
-                                              {tr("Form"), new FormPage(bench)},   {tr("Passages"), passages_}};
+  const std::pair<QString, QWidget*> all[] = {{tr("Pitch"), new PitchPage(bench)},
+                                              {tr("Key"), new KeyPage(bench)},
+                                              {tr("Time"), new TimePage(bench)},
+                                              {tr("Form"), new FormPage(bench)},
+                                              {tr("Passages"), passages_}};
   int i = 0;
   for (const auto& [title, page] : all) {
     auto* tab = new QPushButton(title, this);
@@ -64,6 +67,8 @@ void Drawer::open(int page) {
   emit opened(page);
 }
 
-int Drawer::page() const { return pages_->currentIndex(); }
+int Drawer::page() const {
+  return pages_->currentIndex();
+}
 
 }  // namespace ear

@@ -54,11 +54,15 @@ QLabel* FactPage::caption(const QString& text) {
 
 QString FactPage::standing(Origin origin, double certainty) {
   QString text = QString::fromUtf8(originWord(origin).data());
-  if (origin == Origin::measured) text += QStringLiteral(", %1 (%2 %)").arg(QString::fromUtf8(certaintyWord(certainty).data())).arg(static_cast<int>(100 * certainty + 0.5));
+  if (origin == Origin::measured)
+    text += QStringLiteral(", %1 (%2 %)")
+                .arg(QString::fromUtf8(certaintyWord(certainty).data()))
+                .arg(static_cast<int>(100 * certainty + 0.5));
   return text.left(1).toUpper() + text.mid(1);
 }
 
-void FactPage::showTop(const QString& sentence, const QString& standing, const QString& evidence, const QString& measured) {
+void FactPage::showTop(const QString& sentence, const QString& standing, const QString& evidence,
+                       const QString& measured) {
   sentence_->setText(!sentence.isEmpty() ? sentence : bench_.listening() ? tr("Listening …") : tr("Not known"));
   standing_->setText(standing);
   standing_->setVisible(!standing.isEmpty());

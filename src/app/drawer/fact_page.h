@@ -27,13 +27,17 @@ class FactPage : public QWidget {
   template <class T>
   void showDecision(const std::optional<Decision<T>>& decided, const std::optional<Decision<T>>& measured) {
     showTop(decided ? QString::fromStdString(sentenceOf(decided->value)) : QString(),
-            decided ? standing(decided->origin, decided->certainty) : QString(), decided ? QString::fromStdString(decided->evidence) : QString(),
-            measured && decided && decided->origin != Origin::measured ? QString::fromStdString(sentenceOf(measured->value)) : QString());
+            decided ? standing(decided->origin, decided->certainty) : QString(),
+            decided ? QString::fromStdString(decided->evidence) : QString(),
+            measured && decided && decided->origin != Origin::measured
+                ? QString::fromStdString(sentenceOf(measured->value))
+                : QString());
   }
 
   /// Stores a decision on the active take as one step of undo.
   template <class T>
-  void decide(const QString& label, std::optional<Decision<T>> Take::*member, const T& value, Origin origin, const QString& evidence) {
+  void decide(const QString& label, std::optional<Decision<T>> Take::*member, const T& value, Origin origin,
+              const QString& evidence) {
     const Take* take = bench_.take();
     if (take == nullptr) return;
     bench_.document().edit(label.toStdString(), [&, id = take->id](Study& s) {

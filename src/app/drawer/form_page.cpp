@@ -14,7 +14,9 @@
 namespace ear {
 namespace {
 enum Column { kStart, kLetter, kName, kBars };
-QString text(const std::string& s) { return QString::fromStdString(s); }
+QString text(const std::string& s) {
+  return QString::fromStdString(s);
+}
 }  // namespace
 
 FormPage::FormPage(Workbench& bench, QWidget* parent) : FactPage(bench, "Form", parent) {
@@ -44,26 +46,31 @@ FormPage::FormPage(Workbench& bench, QWidget* parent) : FactPage(bench, "Form", 
   };
   split_ = button(tr("Split at playhead"), "form-split", tr("Cut the section at the playhead in two"), 0);
   merge_ = button(tr("Join to previous"), "form-merge", tr("Take away the chosen section's first border"), 1);
-  border_ = button(tr("Start at playhead"), "form-border", tr("Move the start of the chosen section to the playhead"), 2);
+  border_ =
+      button(tr("Start at playhead"), "form-border", tr("Move the start of the chosen section to the playhead"), 2);
   loop_ = button(tr("Make it the passage"), "form-loop", tr("Loop the chosen section"), 3);
   body()->addLayout(grid);
 
   connect(table_, &QTableWidget::cellClicked, this, [this](int r, int c) {
     const auto form = bench_.brief().form;
-    if (c == kStart && form && static_cast<std::size_t>(r) < form->value.size()) bench_.seek(form->value[static_cast<std::size_t>(r)].span.start);
+    if (c == kStart && form && static_cast<std::size_t>(r) < form->value.size())
+      bench_.seek(form->value[static_cast<std::size_t>(r)].span.start);
   });
   connect(table_, &QTableWidget::cellChanged, this, [this](int r, int) {
     const QString letter = table_->item(r, kLetter)->text().trimmed(), name = table_->item(r, kName)->text().trimmed();
-    change(tr("Rename section"), [&](Form& f) { renameSection(f, static_cast<std::size_t>(r), letter.toStdString(), name.toStdString()); });
+    change(tr("Rename section"),
+           [&](Form& f) { renameSection(f, static_cast<std::size_t>(r), letter.toStdString(), name.toStdString()); });
   });
-  connect(split_, &QPushButton::clicked, this, [this] { change(tr("Split section"), [&](Form& f) { splitSection(f, bench_.position()); }); });
+  connect(split_, &QPushButton::clicked, this,
+          [this] { change(tr("Split section"), [&](Form& f) { splitSection(f, bench_.position()); }); });
   connect(merge_, &QPushButton::clicked, this, [this] {
     const int r = row();
     if (r > 0) change(tr("Join sections"), [&](Form& f) { mergeWithPrevious(f, static_cast<std::size_t>(r)); });
   });
   connect(border_, &QPushButton::clicked, this, [this] {
     const int r = row();
-    if (r > 0) change(tr("Move border"), [&](Form& f) { moveBorder(f, static_cast<std::size_t>(r), bench_.position()); });
+    if (r > 0)
+      change(tr("Move border"), [&](Form& f) { moveBorder(f, static_cast<std::size_t>(r), bench_.position()); });
   });
   connect(loop_, &QPushButton::clicked, this, [this] {
     const auto form = bench_.brief().form;
@@ -81,7 +88,9 @@ FormPage::FormPage(Workbench& bench, QWidget* parent) : FactPage(bench, "Form", 
   refresh();
 }
 
-int FormPage::row() const { return table_->selectedItems().isEmpty() ? -1 : table_->currentRow(); }
+int FormPage::row() const {
+  return table_->selectedItems().isEmpty() ? -1 : table_->currentRow();
+}
 
 void FormPage::change(const QString& label, const std::function<void(Form&)>& edit) {
   const Take* take = bench_.take();
@@ -100,7 +109,9 @@ void FormPage::confirm() {
   decide(tr("Confirm form"), &Take::form, form->value, Origin::confirmed, tr("Confirmed by ear."));
 }
 
-void FormPage::takeMeasured() { undecide(tr("Back to measured form"), &Take::form); }
+void FormPage::takeMeasured() {
+  undecide(tr("Back to measured form"), &Take::form);
+}
 
 void FormPage::refreshOwn(const Brief& brief, const Findings* found) {
   showDecision(brief.form, found != nullptr ? measuredBrief(*found).form : std::nullopt);
@@ -124,8 +135,11 @@ void FormPage::refreshOwn(const Brief& brief, const Findings* found) {
       if (s.origin == Origin::confirmed) font.setWeight(QFont::Bold);
       item->setFont(font);
       if (c == kLetter) item->setBackground(Theme::current().block(text(s.letter)));
-      item->setToolTip(tr("Start %1%2").arg(QString::fromUtf8(originWord(s.origin).data()),
-                                           s.origin == Origin::measured ? ", " + QString::fromUtf8(certaintyWord(s.certainty).data()) : QString()));
+      item->setToolTip(tr("Start %1%2")
+                           .arg(QString::fromUtf8(originWord(s.origin).data()),
+                                s.origin == Origin::measured
+                                    ? ", " + QString::fromUtf8(certaintyWord(s.certainty).data())
+                                    : QString()));
       table_->setItem(r, c, item);
     }
   }

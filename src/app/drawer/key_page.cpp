@@ -11,12 +11,15 @@
 namespace ear {
 namespace {
 
-QString text(const std::string& s) { return QString::fromStdString(s); }
+QString text(const std::string& s) {
+  return QString::fromStdString(s);
+}
 
 std::set<int> scaleOf(const Key& key) {
   static const std::set<int> kMajor = {0, 2, 4, 5, 7, 9, 11}, kMinor = {0, 2, 3, 5, 7, 8, 10};
   std::set<int> notes;
-  for (const int step : key.mode == Mode::major ? kMajor : kMinor) notes.insert(PitchClass(key.tonic.value + step).value);
+  for (const int step : key.mode == Mode::major ? kMajor : kMinor)
+    notes.insert(PitchClass(key.tonic.value + step).value);
   return notes;
 }
 
@@ -59,7 +62,8 @@ void KeyPage::set() {
   const auto key = parseKey(own_->text().toStdString());
   wrong_->setVisible(!key);
   if (!key) {
-    wrong_->setText(tr("“%1” is not a key. Type a letter A to G, # or b if needed, then major or minor.").arg(own_->text()));
+    wrong_->setText(
+        tr("“%1” is not a key. Type a letter A to G, # or b if needed, then major or minor.").arg(own_->text()));
     return;
   }
   decide(tr("Set key"), &Take::key, *key, Origin::set, tr("Set by hand."));
@@ -67,10 +71,13 @@ void KeyPage::set() {
 }
 
 void KeyPage::confirm() {
-  if (const auto key = bench_.brief().key) decide(tr("Confirm key"), &Take::key, key->value, Origin::confirmed, tr("Confirmed by ear."));
+  if (const auto key = bench_.brief().key)
+    decide(tr("Confirm key"), &Take::key, key->value, Origin::confirmed, tr("Confirmed by ear."));
 }
 
-void KeyPage::takeMeasured() { undecide(tr("Back to measured key"), &Take::key); }
+void KeyPage::takeMeasured() {
+  undecide(tr("Back to measured key"), &Take::key);
+}
 
 void KeyPage::refreshOwn(const Brief& brief, const Findings* found) {
   showDecision(brief.key, found != nullptr ? measuredBrief(*found).key : std::nullopt);
@@ -80,7 +87,8 @@ void KeyPage::refreshOwn(const Brief& brief, const Findings* found) {
   readings_->clear();
   if (found != nullptr && found->key) {
     for (int pc = 0; pc < 12; ++pc)
-      bars.push_back({text(pitchClassName(PitchClass(pc), spelling)), found->key->chroma[static_cast<std::size_t>(pc)], scale.contains(pc)});
+      bars.push_back({text(pitchClassName(PitchClass(pc), spelling)), found->key->chroma[static_cast<std::size_t>(pc)],
+                      scale.contains(pc)});
     for (const auto& r : found->key->readings)
       readings_->addItem(tr("%1   %2 %").arg(text(keyName(r.key))).arg(static_cast<int>(100 * r.certainty + 0.5)));
   }

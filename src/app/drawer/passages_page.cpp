@@ -13,7 +13,9 @@
 
 namespace ear {
 namespace {
-QString text(const std::string& s) { return QString::fromStdString(s); }
+QString text(const std::string& s) {
+  return QString::fromStdString(s);
+}
 }  // namespace
 
 PassagesPage::PassagesPage(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
@@ -65,9 +67,12 @@ PassagesPage::PassagesPage(Workbench& bench, QWidget* parent) : QWidget(parent),
   connect(remove_, &QPushButton::clicked, this, [this] { bench_.removePassage(bench_.passageId()); });
   connect(name_, &QLineEdit::textEdited, this, [this](const QString& name) {
     const std::string id = bench_.passageId();
-    bench_.document().edit("Rename passage", [&](Study& s) {
-      if (auto* p = s.passage(id)) p->name = name.toStdString();
-    }, "name " + id);
+    bench_.document().edit(
+        "Rename passage",
+        [&](Study& s) {
+          if (auto* p = s.passage(id)) p->name = name.toStdString();
+        },
+        "name " + id);
   });
   connect(text_, &QPlainTextEdit::textChanged, this, &PassagesPage::changeText);
   connect(&bench, &Workbench::documentChanged, this, &PassagesPage::refresh);
@@ -77,9 +82,12 @@ PassagesPage::PassagesPage(Workbench& bench, QWidget* parent) : QWidget(parent),
 
 void PassagesPage::changeText() {
   const std::string id = bench_.passageId();
-  bench_.document().edit("Write in passage", [&](Study& s) {
-    if (auto* p = s.passage(id)) p->text = text_->toPlainText().toStdString();
-  }, "text " + id);
+  bench_.document().edit(
+      "Write in passage",
+      [&](Study& s) {
+        if (auto* p = s.passage(id)) p->text = text_->toPlainText().toStdString();
+      },
+      "text " + id);
 }
 
 void PassagesPage::editName() {
@@ -95,22 +103,31 @@ void PassagesPage::refresh() {
   const Passage* open = study.passage(bench_.passageId());
   for (const auto& p : study.passages) {
     if (bench_.take() == nullptr || p.take != bench_.take()->id) continue;
-    auto* item = new QListWidgetItem(tr("%1   %2").arg(text(clockTenths(p.span.start)), p.name.empty() ? tr("(no name)") : text(p.name)), list_);
+    auto* item = new QListWidgetItem(
+        tr("%1   %2").arg(text(clockTenths(p.span.start)), p.name.empty() ? tr("(no name)") : text(p.name)), list_);
     item->setData(Qt::UserRole, text(p.id));
     if (&p == open) list_->setCurrentItem(item);
   }
-  hint_->setText(bench_.take() == nullptr          ? tr("Open a recording first.")
-                 : list_->count() == 0             ? tr("Drag a passage on the map or the close-up, loop it with Space, and keep it here with what you hear.")
-                                                   : tr("%1 kept. Choose one to loop it.").arg(list_->count()));
+  hint_->setText(
+      bench_.take() == nullptr ? tr("Open a recording first.")
+      : list_->count() == 0
+          ? tr("Drag a passage on the map or the close-up, loop it with Space, and keep it here with what you hear.")
+          : tr("%1 kept. Choose one to loop it.").arg(list_->count()));
   keep_->setEnabled(bench_.passage().has_value() && open == nullptr);
   remove_->setEnabled(open != nullptr);
   name_->setEnabled(open != nullptr);
   text_->setEnabled(open != nullptr);
   if (name_->text() != (open ? text(open->name) : QString())) name_->setText(open ? text(open->name) : QString());
-  if (text_->toPlainText() != (open ? text(open->text) : QString())) text_->setPlainText(open ? text(open->text) : QString());
-  settings_->setText(open ? tr("%1 to %2 at %3 %%4").arg(text(clockTenths(open->span.start)), text(clockTenths(open->span.end)), text(fixed(100 * open->speed, 0)),
-                                                          open->shift == Cents(0) ? QString() : tr(", shifted %1 cents").arg(text(withSign(open->shift.value, 0))))
-                          : bench_.passage() ? tr("Not kept yet: press K to keep it with what you hear.") : QString());
+  if (text_->toPlainText() != (open ? text(open->text) : QString()))
+    text_->setPlainText(open ? text(open->text) : QString());
+  settings_->setText(open ? tr("%1 to %2 at %3 %%4")
+                                .arg(text(clockTenths(open->span.start)), text(clockTenths(open->span.end)),
+                                     text(fixed(100 * open->speed, 0)),
+                                     open->shift == Cents(0)
+                                         ? QString()
+                                         : tr(", shifted %1 cents").arg(text(withSign(open->shift.value, 0))))
+                     : bench_.passage() ? tr("Not kept yet: press K to keep it with what you hear.")
+                                        : QString());
 }
 
 }  // namespace ear

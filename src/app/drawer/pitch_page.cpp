@@ -31,9 +31,14 @@ PitchPage::PitchPage(Workbench& bench, QWidget* parent) : FactPage(bench, "Pitch
   cents_->setKeyboardTracking(false);
   strings_ = new QComboBox(this);
   strings_->setObjectName("pitch-strings");
-  for (const auto& [words, semitones] : {std::pair{tr("Standard"), 0}, {tr("All a semitone down"), -1}, {tr("All a whole tone down"), -2},
-                                         {tr("All 3 semitones down"), -3}, {tr("All 4 semitones down"), -4}, {tr("All 5 semitones down"), -5},
-                                         {tr("All a semitone up"), 1}, {tr("All a whole tone up"), 2}})
+  for (const auto& [words, semitones] : {std::pair{tr("Standard"), 0},
+                                         {tr("All a semitone down"), -1},
+                                         {tr("All a whole tone down"), -2},
+                                         {tr("All 3 semitones down"), -3},
+                                         {tr("All 4 semitones down"), -4},
+                                         {tr("All 5 semitones down"), -5},
+                                         {tr("All a semitone up"), 1},
+                                         {tr("All a whole tone up"), 2}})
     strings_->addItem(words, semitones);
   form->addRow(tr("Recording"), cents_);
   form->addRow(tr("Strings"), strings_);
@@ -49,14 +54,18 @@ PitchPage::PitchPage(Workbench& bench, QWidget* parent) : FactPage(bench, "Pitch
 }
 
 void PitchPage::set() {
-  decide(tr("Set pitch"), &Take::pitch, PitchValue{Cents(cents_->value()), strings_->currentData().toInt()}, Origin::set, tr("Set by hand."));
+  decide(tr("Set pitch"), &Take::pitch, PitchValue{Cents(cents_->value()), strings_->currentData().toInt()},
+         Origin::set, tr("Set by hand."));
 }
 
 void PitchPage::confirm() {
-  if (const auto pitch = bench_.brief().pitch) decide(tr("Confirm pitch"), &Take::pitch, pitch->value, Origin::confirmed, tr("Confirmed by ear."));
+  if (const auto pitch = bench_.brief().pitch)
+    decide(tr("Confirm pitch"), &Take::pitch, pitch->value, Origin::confirmed, tr("Confirmed by ear."));
 }
 
-void PitchPage::takeMeasured() { undecide(tr("Back to measured pitch"), &Take::pitch); }
+void PitchPage::takeMeasured() {
+  undecide(tr("Back to measured pitch"), &Take::pitch);
+}
 
 void PitchPage::refreshOwn(const Brief& brief, const Findings* found) {
   showDecision(brief.pitch, found != nullptr ? measuredBrief(*found).pitch : std::nullopt);

@@ -66,14 +66,18 @@ TimePage::TimePage(Workbench& bench, QWidget* parent) : FactPage(bench, "Time", 
 }
 
 void TimePage::set() {
-  decide(tr("Set time"), &Take::time, TimeValue{Bpm(tempo_->value()), meter_->value(), swing_->value()}, Origin::set, tr("Set by hand."));
+  decide(tr("Set time"), &Take::time, TimeValue{Bpm(tempo_->value()), meter_->value(), swing_->value()}, Origin::set,
+         tr("Set by hand."));
 }
 
 void TimePage::confirm() {
-  if (const auto time = bench_.brief().time) decide(tr("Confirm time"), &Take::time, time->value, Origin::confirmed, tr("Confirmed by ear."));
+  if (const auto time = bench_.brief().time)
+    decide(tr("Confirm time"), &Take::time, time->value, Origin::confirmed, tr("Confirmed by ear."));
 }
 
-void TimePage::takeMeasured() { undecide(tr("Back to measured time"), &Take::time); }
+void TimePage::takeMeasured() {
+  undecide(tr("Back to measured time"), &Take::time);
+}
 
 void TimePage::refreshOwn(const Brief& brief, const Findings* found) {
   showDecision(brief.time, found != nullptr ? measuredBrief(*found).time : std::nullopt);
@@ -88,13 +92,16 @@ void TimePage::refreshOwn(const Brief& brief, const Findings* found) {
         const double here = gram.tempi[i].value, next = gram.tempi[i + 1].value;
         if (here >= bpm && here < bpm + 2) height = std::max(height, gram.strength[i]);
         if (here <= bpm + 1 && bpm + 1 < next)
-          height = std::max(height, std::lerp(gram.strength[i], gram.strength[i + 1], static_cast<float>((bpm + 1 - here) / (next - here))));
+          height = std::max(height, std::lerp(gram.strength[i], gram.strength[i + 1],
+                                              static_cast<float>((bpm + 1 - here) / (next - here))));
       }
       const bool marked = brief.time && std::abs(bpm + 1 - brief.time->value.tempo.value) <= 2;
       bars.push_back({bpm > 40 && bpm % 40 == 0 ? QString::number(bpm) : QString(), height, marked});
     }
     for (const auto& r : found->rhythm->tempo)
-      readings_->addItem(tr("%1 beats a minute   %2 %").arg(QString::fromStdString(fixed(r.tempo.value, 1))).arg(static_cast<int>(100 * r.certainty + 0.5)));
+      readings_->addItem(tr("%1 beats a minute   %2 %")
+                             .arg(QString::fromStdString(fixed(r.tempo.value, 1)))
+                             .arg(static_cast<int>(100 * r.certainty + 0.5)));
   }
   tempogram_->show(std::move(bars));
   const QSignalBlocker a(tempo_), b(meter_), c(swing_);

@@ -14,7 +14,9 @@ namespace {
 constexpr int kSide = 16, kFormTop = 4, kFormHeight = 38, kSoundTop = 46, kSoundHeight = 30;
 constexpr int kDragStart = 4;  // pixels that make a click a drag
 
-QString text(const std::string& s) { return QString::fromStdString(s); }
+QString text(const std::string& s) {
+  return QString::fromStdString(s);
+}
 
 }  // namespace
 
@@ -46,7 +48,9 @@ void MapView::setWindow(TimeSpan window) {
   update();
 }
 
-void MapView::resizeEvent(QResizeEvent*) { sound_ = {}; }
+void MapView::resizeEvent(QResizeEvent*) {
+  sound_ = {};
+}
 
 const Section* MapView::sectionAt(Seconds t, const Form& form) const {
   for (const auto& s : form)
@@ -61,7 +65,9 @@ void MapView::paintForm(QPainter& p) const {
     p.setPen(t.softInk);
     p.setFont(Theme::font(Theme::Face::text));
     p.drawText(QRect(kSide, kFormTop, width() - 2 * kSide, kFormHeight), Qt::AlignCenter,
-               bench_.take() == nullptr ? QString() : bench_.listening() ? tr("The form appears here when it has been heard.") : tr("No form known. Open the Form tile to set one."));
+               bench_.take() == nullptr ? QString()
+               : bench_.listening()     ? tr("The form appears here when it has been heard.")
+                                        : tr("No form known. Open the Form tile to set one."));
     return;
   }
   for (const auto& s : form->value) {
@@ -76,7 +82,9 @@ void MapView::paintForm(QPainter& p) const {
     p.setFont(Theme::font(Theme::Face::small));
     const QFontMetrics metrics(p.font());
     const QString under = s.name.empty() ? text(clockTime(s.span.start)) : text(s.name);
-    if (inside.width() > 22) p.drawText(inside, Qt::AlignLeft | Qt::AlignBottom, metrics.elidedText(under, Qt::ElideRight, static_cast<int>(inside.width())));
+    if (inside.width() > 22)
+      p.drawText(inside, Qt::AlignLeft | Qt::AlignBottom,
+                 metrics.elidedText(under, Qt::ElideRight, static_cast<int>(inside.width())));
   }
 }
 
@@ -114,7 +122,8 @@ void MapView::paintEvent(QPaintEvent*) {
   if (window_.length() > Seconds(0)) {
     p.setPen(QPen(t.softInk, 1));
     p.setBrush(Qt::NoBrush);
-    p.drawRoundedRect(QRectF(xOf(window_.start), kSoundTop - 1.5, xOf(window_.end) - xOf(window_.start), kSoundHeight + 3), 3, 3);
+    p.drawRoundedRect(
+        QRectF(xOf(window_.start), kSoundTop - 1.5, xOf(window_.end) - xOf(window_.start), kSoundHeight + 3), 3, 3);
   }
   p.setRenderHint(QPainter::Antialiasing, false);
   paintSound(p);
@@ -173,7 +182,9 @@ bool MapView::event(QEvent* event) {
     QString tip = text(clockTenths(at));
     if (const auto form = bench_.brief().form)
       if (const Section* s = sectionAt(at, form->value))
-        tip += QStringLiteral("  %1 %2 · %3 to %4").arg(text(s->letter), text(s->name), text(clockTenths(s->span.start)), text(clockTenths(s->span.end)));
+        tip +=
+            QStringLiteral("  %1 %2 · %3 to %4")
+                .arg(text(s->letter), text(s->name), text(clockTenths(s->span.start)), text(clockTenths(s->span.end)));
     QToolTip::showText(help->globalPos(), tip + tr("\nClick to go there, drag to make a passage"), this);
     return true;
   }

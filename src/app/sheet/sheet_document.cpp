@@ -15,9 +15,13 @@ using Kind = SheetBlock::Kind;
 constexpr double kMarginMm = 18.0;
 constexpr int kResolution = 96;  // the document is laid out in these; the PDF scales it
 
-double pixels(double mm) { return mm / 25.4 * kResolution; }
+double pixels(double mm) {
+  return mm / 25.4 * kResolution;
+}
 
-QString escaped(const std::string& s) { return QString::fromStdString(s).toHtmlEscaped(); }
+QString escaped(const std::string& s) {
+  return QString::fromStdString(s).toHtmlEscaped();
+}
 
 QString tableHtml(const SheetBlock& block, bool withHead) {
   QString html = "<table cellspacing='0' cellpadding='3' width='100%'>";
@@ -36,10 +40,18 @@ QString html(const Sheet& sheet) {
   for (const auto& block : sheet) {
     const QString t = escaped(block.text);
     switch (block.kind) {
-      case Kind::title: body += "<h1>" + t + "</h1>"; break;
-      case Kind::subtitle: body += "<p class='soft'>" + t + "</p>"; break;
-      case Kind::heading: body += "<h2>" + t + "</h2>"; break;
-      case Kind::paragraph: body += "<p>" + t + "</p>"; break;
+      case Kind::title:
+        body += "<h1>" + t + "</h1>";
+        break;
+      case Kind::subtitle:
+        body += "<p class='soft'>" + t + "</p>";
+        break;
+      case Kind::heading:
+        body += "<h2>" + t + "</h2>";
+        break;
+      case Kind::paragraph:
+        body += "<p>" + t + "</p>";
+        break;
       case Kind::table:
         body += tableHtml(block, !facts);
         facts = false;
@@ -50,7 +62,9 @@ QString html(const Sheet& sheet) {
         body += "<h3>" + t + " <span class='soft'>" + line + "</span></h3>";
         break;
       }
-      case Kind::monospace: body += "<pre>" + t + "</pre>"; break;
+      case Kind::monospace:
+        body += "<pre>" + t + "</pre>";
+        break;
     }
   }
   return body;
@@ -65,8 +79,10 @@ std::unique_ptr<QTextDocument> typeset(const Sheet& sheet) {
   document->setDefaultFont(font);
   document->setDefaultStyleSheet(
       "body, td, p, h1, h2, h3, pre { color: #16191d; } h1 { font-size: 20pt; font-weight: 600; margin-bottom: 2px; }"
-      "h2 { font-size: 12pt; font-weight: 600; margin-top: 16px; margin-bottom: 4px; } h3 { font-size: 10.5pt; font-weight: 600; margin-top: 10px; margin-bottom: 2px; }"
-      ".soft { color: #5a626b; font-weight: 400; } .head { color: #5a626b; font-size: 9pt; } p { margin-top: 2px; margin-bottom: 4px; }"
+      "h2 { font-size: 12pt; font-weight: 600; margin-top: 16px; margin-bottom: 4px; } h3 { font-size: 10.5pt; "
+      "font-weight: 600; margin-top: 10px; margin-bottom: 2px; }"
+      ".soft { color: #5a626b; font-weight: 400; } .head { color: #5a626b; font-size: 9pt; } p { margin-top: 2px; "
+      "margin-bottom: 4px; }"
       "pre { font-family: 'DejaVu Sans Mono', monospace; font-size: 9pt; }");
   document->setPageSize(QSizeF(pixels(210 - 2 * kMarginMm), pixels(297 - 2 * kMarginMm)));
   document->setDocumentMargin(0);
@@ -101,6 +117,8 @@ Outcome<Done> writeSheetPdf(const Sheet& sheet, const QString& file, const QStri
   return writeDurably(file.toStdString(), std::string_view(bytes.constData(), static_cast<std::size_t>(bytes.size())));
 }
 
-Outcome<Done> writeSheetText(const Sheet& sheet, const QString& file) { return writeDurably(file.toStdString(), sheetText(sheet)); }
+Outcome<Done> writeSheetText(const Sheet& sheet, const QString& file) {
+  return writeDurably(file.toStdString(), sheetText(sheet));
+}
 
 }  // namespace ear

@@ -37,7 +37,8 @@ class Paper : public QWidget {
       p.fillRect(0, top, width(), page_.height() + 2 * kMargin, Qt::white);
       p.save();
       p.translate(kMargin, top + kMargin - i * page_.height());
-      const_cast<QTextDocument*>(document_)->drawContents(&p, QRectF(0, i * page_.height(), page_.width(), page_.height()));
+      const_cast<QTextDocument*>(document_)->drawContents(&p,
+                                                          QRectF(0, i * page_.height(), page_.width(), page_.height()));
       p.restore();
     }
   }
@@ -69,11 +70,14 @@ SheetWindow::SheetWindow(Sheet sheet, const QString& title, QWidget* parent)
     row->addWidget(b);
     return b;
   };
-  connect(button(tr("Save as PDF …"), "primary", tr("A PDF to print or send")), &QPushButton::clicked, this, [this] { save(true); });
-  connect(button(tr("Save as text …"), "sheet-text", tr("Plain text with the same contents")), &QPushButton::clicked, this, [this] { save(false); });
+  connect(button(tr("Save as PDF …"), "primary", tr("A PDF to print or send")), &QPushButton::clicked, this,
+          [this] { save(true); });
+  connect(button(tr("Save as text …"), "sheet-text", tr("Plain text with the same contents")), &QPushButton::clicked,
+          this, [this] { save(false); });
   connect(button(tr("Print …"), "sheet-print", tr("Print on paper")), &QPushButton::clicked, this, &SheetWindow::print);
   row->addStretch();
-  connect(button(tr("Close"), "sheet-close", tr("Back to the desk (Escape)")), &QPushButton::clicked, this, &QDialog::accept);
+  connect(button(tr("Close"), "sheet-close", tr("Back to the desk (Escape)")), &QPushButton::clicked, this,
+          &QDialog::accept);
   column->addLayout(row);
   auto* scroll = new QScrollArea(this);
   scroll->setAlignment(Qt::AlignHCenter);
@@ -88,7 +92,8 @@ void SheetWindow::save(bool pdf) {
   QString name = title_;
   name.replace('/', '-');
   const QString folder = QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation);
-  QString file = QFileDialog::getSaveFileName(this, pdf ? tr("Save sheet as PDF") : tr("Save sheet as text"), folder + "/" + name + ending, "*" + ending);
+  QString file = QFileDialog::getSaveFileName(this, pdf ? tr("Save sheet as PDF") : tr("Save sheet as text"),
+                                              folder + "/" + name + ending, "*" + ending);
   if (file.isEmpty()) return;
   if (!file.endsWith(ending)) file += ending;
   const auto done = pdf ? writeSheetPdf(sheet_, file, title_) : writeSheetText(sheet_, file);

@@ -15,11 +15,13 @@ Theme& active() {
 }
 
 Theme lightTheme() {
-  return {false, "#FAF8F4", "#F0EDE6", "#D9D4C8", "#1E2329", "#5A626B", "#1F6F5C", "#CFE5DD", "#9C5B0C", "#A8322A", "#FFFFFF", "#9DBFB2"};
+  return {false,     "#FAF8F4", "#F0EDE6", "#D9D4C8", "#1E2329", "#5A626B",
+          "#1F6F5C", "#CFE5DD", "#9C5B0C", "#A8322A", "#FFFFFF", "#9DBFB2"};
 }
 
 Theme darkTheme() {
-  return {true, "#15191C", "#1D2327", "#313A40", "#E8E6E1", "#9BA5AB", "#5CC3A3", "#20433A", "#E0A04A", "#E26D5C", "#10201B", "#33665A"};
+  return {true,      "#15191C", "#1D2327", "#313A40", "#E8E6E1", "#9BA5AB",
+          "#5CC3A3", "#20433A", "#E0A04A", "#E26D5C", "#10201B", "#33665A"};
 }
 
 QString styleSheet(const Theme& t) {
@@ -88,24 +90,30 @@ QString styleSheet(const Theme& t) {
     QLabel#warning { color: WARN; }
     QLabel#notice { background: WASH; padding: 6px 12px; }
   )";
-  const std::pair<const char*, QColor> names[] = {{"ONACCENT", t.onAccent}, {"GROUND", t.ground}, {"PANEL", t.panel}, {"HAIR", t.hairline},
-                                                  {"INK", t.ink},          {"SOFT", t.softInk},  {"ACCENT", t.accent}, {"WASH", t.accentWash},
-                                                  {"WARN", t.warning}};
+  const std::pair<const char*, QColor> names[] = {
+      {"ONACCENT", t.onAccent}, {"GROUND", t.ground}, {"PANEL", t.panel},     {"HAIR", t.hairline}, {"INK", t.ink},
+      {"SOFT", t.softInk},      {"ACCENT", t.accent}, {"WASH", t.accentWash}, {"WARN", t.warning}};
   for (const auto& [name, colour] : names) css.replace(name, colour.name());
   css.replace("SHADE", t.dark ? "dark" : "light");
   return css;
 }
 
-bool systemIsDark() { return QGuiApplication::palette().color(QPalette::Window).lightness() < 128; }
+bool systemIsDark() {
+  return QGuiApplication::palette().color(QPalette::Window).lightness() < 128;
+}
 
 }  // namespace
 
-const Theme& Theme::current() { return active(); }
+const Theme& Theme::current() {
+  return active();
+}
 
 QColor Theme::block(const QString& letter) const {
   // Hues spread over blue, ochre, green-grey, rose, slate, sand, violet: apart in lightness as well.
-  static const std::array<const char*, 7> kLight = {"#C9D6E6", "#EAD9B4", "#C8DCCB", "#E6C9C4", "#B9C2CC", "#DDD3E4", "#E9E2CF"};
-  static const std::array<const char*, 7> kDark = {"#2D4257", "#5A4A22", "#2C4A3C", "#5B3833", "#3E4955", "#4A3D58", "#4E4936"};
+  static const std::array<const char*, 7> kLight = {"#C9D6E6", "#EAD9B4", "#C8DCCB", "#E6C9C4",
+                                                    "#B9C2CC", "#DDD3E4", "#E9E2CF"};
+  static const std::array<const char*, 7> kDark = {"#2D4257", "#5A4A22", "#2C4A3C", "#5B3833",
+                                                   "#3E4955", "#4A3D58", "#4E4936"};
   const int place = letter.isEmpty() ? 0 : letter.at(0).toUpper().unicode() - 'A';
   const auto i = static_cast<std::size_t>(((place % 7) + 7) % 7);
   return QColor(QLatin1String(dark ? kDark[i] : kLight[i]));
@@ -130,7 +138,8 @@ void Theme::apply(QApplication& app, Choice choice) {
   palette.setColor(QPalette::Highlight, t.accentWash);
   palette.setColor(QPalette::HighlightedText, t.ink);
   palette.setColor(QPalette::PlaceholderText, t.softInk);
-  for (const auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText, QPalette::ToolTipText}) palette.setColor(role, t.ink);
+  for (const auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText, QPalette::ToolTipText})
+    palette.setColor(role, t.ink);
   palette.setColor(QPalette::Disabled, QPalette::ButtonText, t.softInk);
   app.setPalette(palette);
   app.setFont(font(Face::text));
@@ -140,12 +149,24 @@ void Theme::apply(QApplication& app, Choice choice) {
 QFont Theme::font(Face face) {
   QFont f("Inter");
   switch (face) {
-    case Face::text: f.setPointSizeF(10.5); break;
-    case Face::small: f.setPointSizeF(9); break;
-    case Face::strong: f.setPointSizeF(10.5), f.setWeight(QFont::DemiBold); break;
-    case Face::sentence: f.setPointSizeF(15), f.setWeight(QFont::DemiBold); break;
-    case Face::figure: f.setPointSizeF(17), f.setWeight(QFont::Medium); break;
-    case Face::mono: f = QFontDatabase::systemFont(QFontDatabase::FixedFont), f.setPointSizeF(10); break;
+    case Face::text:
+      f.setPointSizeF(10.5);
+      break;
+    case Face::small:
+      f.setPointSizeF(9);
+      break;
+    case Face::strong:
+      f.setPointSizeF(10.5), f.setWeight(QFont::DemiBold);
+      break;
+    case Face::sentence:
+      f.setPointSizeF(15), f.setWeight(QFont::DemiBold);
+      break;
+    case Face::figure:
+      f.setPointSizeF(17), f.setWeight(QFont::Medium);
+      break;
+    case Face::mono:
+      f = QFontDatabase::systemFont(QFontDatabase::FixedFont), f.setPointSizeF(10);
+      break;
   }
   return f;
 }

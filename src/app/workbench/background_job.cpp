@@ -7,11 +7,15 @@ void BackgroundJob::run(std::function<void(const Progress&, const Post&)> work) 
   running_ = true;
   const int generation = generation_;
   const Post post = [this, generation](std::function<void()> action) {
-    QMetaObject::invokeMethod(this, [this, generation, action = std::move(action)] {
-      if (generation == generation_) action();
-    }, Qt::QueuedConnection);
+    QMetaObject::invokeMethod(
+        this,
+        [this, generation, action = std::move(action)] {
+          if (generation == generation_) action();
+        },
+        Qt::QueuedConnection);
   };
-  progress_ = std::make_shared<Progress>([this, post](double share) { post([this, share] { emit progressed(share); }); });
+  progress_ =
+      std::make_shared<Progress>([this, post](double share) { post([this, share] { emit progressed(share); }); });
   thread_ = std::jthread([this, post, progress = progress_, work = std::move(work)] {
     work(*progress, post);
     post([this] {

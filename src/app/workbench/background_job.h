@@ -9,7 +9,8 @@
 
 namespace ear {
 
-/// One piece of work on a thread of its own; what it posts runs on the window's thread, and nothing does after cancel().
+/// One piece of work on a thread of its own; what it posts runs on the window's thread, and nothing does after
+/// cancel().
 class BackgroundJob : public QObject {
   Q_OBJECT
  public:

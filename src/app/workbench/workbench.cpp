@@ -22,7 +22,8 @@ Take takeOf(const Study& study, const QString& file) {
 }
 
 /// The recording at a rate the output plays.
-std::shared_ptr<const Recording> playable(std::shared_ptr<const Recording> recording, const std::function<bool(int)>& plays) {
+std::shared_ptr<const Recording> playable(std::shared_ptr<const Recording> recording,
+                                          const std::function<bool(int)>& plays) {
   if (plays(recording->sampleRate)) return recording;
   for (const int rate : {48000, 44100})
     if (plays(rate)) return std::make_shared<const Recording>(resample(*recording, rate));
@@ -36,10 +37,14 @@ Workbench::Workbench(std::unique_ptr<AudioOutput> output, QObject* parent)
   connect(&job_, &BackgroundJob::progressed, this, &Workbench::listeningProgress);
   connect(&job_, &BackgroundJob::finished, this, &Workbench::listeningChanged);
   output_->onTrouble = [this](const std::string& message) {
-    QMetaObject::invokeMethod(this, [this, message] {
-      player_.pause();
-      emit said(QString::fromStdString(message) + tr(" Playing is paused; choose another output in the system's settings and press Space."));
-    }, Qt::QueuedConnection);
+    QMetaObject::invokeMethod(
+        this,
+        [this, message] {
+          player_.pause();
+          emit said(QString::fromStdString(message) +
+                    tr(" Playing is paused; choose another output in the system's settings and press Space."));
+        },
+        Qt::QueuedConnection);
   };
   clock_.setInterval(kFrame);
   connect(&clock_, &QTimer::timeout, this, [this] {
@@ -130,18 +135,22 @@ void Workbench::loadTake() {
   std::error_code error;
   if (!std::filesystem::exists(file, error)) {
     missing_ = true;
-    problem_ = tr("The recording “%1” is not where it was. Point to it to hear it again; everything else of the study is here.").arg(QString::fromStdString(file.filename().string()));
+    problem_ = tr("The recording “%1” is not where it was. Point to it to hear it again; everything else of the study "
+                  "is here.")
+                   .arg(QString::fromStdString(file.filename().string()));
     emit listeningChanged();
     return;
   }
   doing_ = tr("Opening “%1”").arg(QString::fromStdString(active->name));
-  job_.run([this, file, measured, id = active->id, known = active->hash, plays = output_->rateCheck()](const Progress& progress, const BackgroundJob::Post& post) {
+  job_.run([this, file, measured, id = active->id, known = active->hash, plays = output_->rateCheck()](
+               const Progress& progress, const BackgroundJob::Post& post) {
     auto decoded = decode(file, progress);
     if (!decoded) {
-      if (!progress.cancelled()) post([this, sentence = decoded.problem()] {
-        problem_ = QString::fromStdString(sentence);
-        emit said(problem_);
-      });
+      if (!progress.cancelled())
+        post([this, sentence = decoded.problem()] {
+          problem_ = QString::fromStdString(sentence);
+          emit said(problem_);
+        });
       return;
     }
     const auto recording = std::make_shared<const Recording>(std::move(*decoded));
@@ -152,8 +161,10 @@ void Workbench::loadTake() {
     post([=, this] { receiveSound(sound, envelope, known.empty() && hash ? *hash : known); });
     if (hash && !known.empty() && *hash != known)
       post([this] {
-        emit said(tr("The recording's file is not the one this study was made from: its contents differ, so times may not fit. Measure it again, or point to the right "
-                     "file in the Study menu."));
+        emit said(
+            tr("The recording's file is not the one this study was made from: its contents differ, so times may not "
+               "fit. Measure it again, or point to the right "
+               "file in the Study menu."));
       });
     if (measured) return;
     Listener listener;
@@ -161,8 +172,10 @@ void Workbench::loadTake() {
       post([this, id, copy = std::make_shared<const Findings>(soFar)] { document_->setMeasured(id, copy); });
     };
     const auto found = listener.listen(*recording, progress);
-    if (found) post([this, id, copy = std::make_shared<const Findings>(*found)] { document_->setMeasured(id, copy); });
-    else if (!progress.cancelled()) post([this, sentence = found.problem()] { emit said(QString::fromStdString(sentence)); });
+    if (found)
+      post([this, id, copy = std::make_shared<const Findings>(*found)] { document_->setMeasured(id, copy); });
+    else if (!progress.cancelled())
+      post([this, sentence = found.problem()] { emit said(QString::fromStdString(sentence)); });
   });
   emit listeningChanged();
 }
@@ -170,7 +183,9 @@ void Workbench::loadTake() {
 void Workbench::receiveSound(std::shared_ptr<const Recording> recording, Envelope envelope, const std::string& hash) {
   player_.load(recording);
   if (!output_->start(recording->sampleRate, [this](std::span<float> block) { player_.render(block); }))
-    emit said(tr("The sound output does not play this recording (%1 Hz). Choose another output in the system's settings and open the study again.").arg(recording->sampleRate));
+    emit said(tr("The sound output does not play this recording (%1 Hz). Choose another output in the system's "
+                 "settings and open the study again.")
+                  .arg(recording->sampleRate));
   envelope_ = std::move(envelope);
   const bool wasModified = document_->modified();
   const Take* active = take();
@@ -205,7 +220,8 @@ void Workbench::cancelListening() {
   if (!job_.running()) return;
   job_.cancel();
   emit listeningChanged();
-  emit said(hasSound() ? tr("Listening was stopped; what is known so far stays. “Listen again” starts anew.") : tr("Opening was stopped."));
+  emit said(hasSound() ? tr("Listening was stopped; what is known so far stays. “Listen again” starts anew.")
+                       : tr("Opening was stopped."));
 }
 
 void Workbench::relocate(const QString& file) {
@@ -224,7 +240,9 @@ void Workbench::relocate(const QString& file) {
   });
   if (!same) {
     document_->setMeasured(active->id, nullptr);
-    emit said(tr("This is not the same file as before, so it is listened to anew. Check the times of your passages against it."));
+    emit said(
+        tr("This is not the same file as before, so it is listened to anew. Check the times of your passages against "
+           "it."));
   }
   loadTake();
   emit documentChanged();
@@ -285,7 +303,9 @@ Cents Workbench::shiftToStandardGuitar() const {
 
 // --- the passage in hand ---------------------------------------------------------------------------------------
 
-void Workbench::applyLoop() { player_.setLoop(looping_ ? passage_ : std::nullopt); }
+void Workbench::applyLoop() {
+  player_.setLoop(looping_ ? passage_ : std::nullopt);
+}
 
 void Workbench::setPassage(std::optional<TimeSpan> span) {
   if (span) {
@@ -303,11 +323,14 @@ void Workbench::setPassage(std::optional<TimeSpan> span) {
 }
 
 void Workbench::nudgeStart(Seconds by) {
-  if (passage_) setPassage(TimeSpan{std::min(passage_->start + by, passage_->end - Seconds(Player::kShortestLoop)), passage_->end});
+  if (passage_)
+    setPassage(TimeSpan{std::min(passage_->start + by, passage_->end - Seconds(Player::kShortestLoop)), passage_->end});
 }
 
 void Workbench::nudgeEnd(Seconds by) {
-  if (passage_) setPassage(TimeSpan{passage_->start, std::max(passage_->end + by, passage_->start + Seconds(Player::kShortestLoop))});
+  if (passage_)
+    setPassage(
+        TimeSpan{passage_->start, std::max(passage_->end + by, passage_->start + Seconds(Player::kShortestLoop))});
 }
 
 void Workbench::setLooping(bool on) {
@@ -336,12 +359,15 @@ void Workbench::followPassage() {
 /// A kept passage keeps its edges, speed and shift as they are changed on the desk.
 void Workbench::rememberSettings() {
   if (passageId_.empty() || !passage_) return;
-  document_->edit("Change passage", [&](Study& s) {
-    Passage* p = s.passage(passageId_);
-    p->span = *passage_;
-    p->speed = player_.sounding().speed;
-    p->shift = player_.sounding().shift;
-  }, "passage " + passageId_);
+  document_->edit(
+      "Change passage",
+      [&](Study& s) {
+        Passage* p = s.passage(passageId_);
+        p->span = *passage_;
+        p->speed = player_.sounding().speed;
+        p->shift = player_.sounding().shift;
+      },
+      "passage " + passageId_);
 }
 
 void Workbench::openPassage(const std::string& id) {
@@ -374,7 +400,8 @@ void Workbench::keepPassage() {
 }
 
 void Workbench::removePassage(const std::string& id) {
-  document_->edit("Remove passage", [&](Study& s) { std::erase_if(s.passages, [&](const Passage& p) { return p.id == id; }); });
+  document_->edit("Remove passage",
+                  [&](Study& s) { std::erase_if(s.passages, [&](const Passage& p) { return p.id == id; }); });
   emit settingsChanged();
 }
 

@@ -13,8 +13,8 @@
 
 namespace ear {
 
-/// What the views work on: the document, the sound of the active take, the passage in hand and the listening in the background.
-/// Views ask it for the state and call it to change something; they keep no copy.
+/// What the views work on: the document, the sound of the active take, the passage in hand and the listening in the
+/// background. Views ask it for the state and call it to change something; they keep no copy.
 class Workbench : public QObject {
   Q_OBJECT
  public:
@@ -83,9 +83,9 @@ class Workbench : public QObject {
   void soundChanged();      ///< another recording, or none
   void listeningChanged();  ///< started, went on, ended
   void listeningProgress(double share);
-  void settingsChanged();   ///< speed, shift, loop, volume, passage, playing
+  void settingsChanged();  ///< speed, shift, loop, volume, passage, playing
   void positionChanged();
-  void passageOpened();     ///< a kept passage was put on the desk
+  void passageOpened();                ///< a kept passage was put on the desk
   void said(const QString& sentence);  ///< worth a line to the user
 
  private:

@@ -21,9 +21,9 @@ extern "C" {
 namespace ear {
 namespace {
 
-constexpr float kSilencePeak = 3.2e-5F;     // -90 dB: below the last bit of a 16-bit file
-constexpr double kMissingTail = 0.5;        // seconds that may lack before a file counts as cut short
-constexpr double kLongestHours = 12.0;      // a sane limit: planar float of this takes 15 GB
+constexpr float kSilencePeak = 3.2e-5F;  // -90 dB: below the last bit of a 16-bit file
+constexpr double kMissingTail = 0.5;     // seconds that may lack before a file counts as cut short
+constexpr double kLongestHours = 12.0;   // a sane limit: planar float of this takes 15 GB
 constexpr int kLowestRate = 8000, kHighestRate = 192000;
 
 template <auto Free>
@@ -133,7 +133,8 @@ Outcome<OpenFile> open(const std::filesystem::path& file) {
   const std::string name = file.filename().string();
   AVFormatContext* raw = nullptr;
   if (avformat_open_input(&raw, ("file:" + file.string()).c_str(), nullptr, nullptr) < 0)
-    return Problem{"“" + name + "” is not a sound or video file that can be read. Known are mp3, m4a, aac, flac, ogg, "
+    return Problem{"“" + name +
+                   "” is not a sound or video file that can be read. Known are mp3, m4a, aac, flac, ogg, "
                    "opus, wav, aiff, mp4, mkv and webm."};
   OpenFile result{.format = FormatPtr(raw), .codec = nullptr};
   if (avformat_find_stream_info(raw, nullptr) < 0)
@@ -169,15 +170,18 @@ Outcome<OpenFile> open(const std::filesystem::path& file) {
 bool shorterThanItsHeader(const std::filesystem::path& file) {
   std::array<unsigned char, 12> head{};
   std::ifstream(file, std::ios::binary).read(reinterpret_cast<char*>(head.data()), head.size());
-  const std::string_view kind(reinterpret_cast<const char*>(head.data()), 4), form(reinterpret_cast<const char*>(head.data()) + 8, 4);
+  const std::string_view kind(reinterpret_cast<const char*>(head.data()), 4),
+      form(reinterpret_cast<const char*>(head.data()) + 8, 4);
   const auto size = [&](int first, int step) {
     std::uint32_t value = 0;
     for (int i = 0; i < 4; ++i) value = value << 8 | head[static_cast<std::size_t>(first + step * i)];
     return value;
   };
   std::uint32_t said = 0;
-  if (kind == "RIFF" && form == "WAVE") said = size(7, -1);
-  else if (kind == "FORM" && (form == "AIFF" || form == "AIFC")) said = size(4, 1);
+  if (kind == "RIFF" && form == "WAVE")
+    said = size(7, -1);
+  else if (kind == "FORM" && (form == "AIFF" || form == "AIFC"))
+    said = size(4, 1);
   std::error_code error;
   return said != 0 && said != 0xFFFFFFFFU && said > std::filesystem::file_size(file, error);
 }
@@ -230,7 +234,8 @@ Outcome<Recording> decode(const std::filesystem::path& file, const Progress& pro
     av_packet_unref(packet.get());
     if (recording.sampleRate > 0) {
       const double done = recording.duration().value;
-      if (done > kLongestHours * 3600) return Problem{"“" + name + "” is longer than 12 hours. Cut it into parts first."};
+      if (done > kLongestHours * 3600)
+        return Problem{"“" + name + "” is longer than 12 hours. Cut it into parts first."};
       if (opened->declaredSeconds > 0 && done - reported > 5) {
         reported = done;
         progress.report(std::min(1.0, done / opened->declaredSeconds));
@@ -242,7 +247,8 @@ Outcome<Recording> decode(const std::filesystem::path& file, const Progress& pro
   folder.append(nullptr, recording);
 
   if (recording.frames() == 0)
-    return Problem{"“" + name + "” is damaged: not one sample of its sound could be decoded. Copy or download it again."};
+    return Problem{"“" + name +
+                   "” is damaged: not one sample of its sound could be decoded. Copy or download it again."};
   if (dropUnreal(recording)) ++damaged;
   if (peakOf(recording) < kSilencePeak)
     return Problem{"“" + name + "” holds nothing but silence (" + clockTime(recording.duration()) +

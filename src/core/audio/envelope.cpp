@@ -50,7 +50,8 @@ Envelope::Envelope(std::shared_ptr<const Recording> recording) : recording_(std:
     while (levels.back().size() > kFactor) {
       const auto& fine = levels.back();
       std::vector<Extent> coarse;
-      for (std::size_t at = 0; at < fine.size(); at += kFactor) coarse.push_back(extentOf(fine, at, std::min(fine.size(), at + kFactor)));
+      for (std::size_t at = 0; at < fine.size(); at += kFactor)
+        coarse.push_back(extentOf(fine, at, std::min(fine.size(), at + kFactor)));
       levels.push_back(std::move(coarse));
     }
     levels_.push_back(std::move(levels));

@@ -22,7 +22,8 @@ std::vector<float> tempoPrior(const Tempogram& tempogram, double rate, int short
     const auto i = std::min(static_cast<std::size_t>(at - tempogram.tempi.begin()), tempogram.strength.size() - 1);
     // Listeners tap near two beats a second (log-normal resonance, e.g. Parncutt 1994).
     const double octaves = std::log2(bpm / 112.0);
-    prior.push_back(static_cast<float>(std::log(0.05 + tempogram.strength[i]) - 0.5 * octaves * octaves / (0.62 * 0.62)));
+    prior.push_back(
+        static_cast<float>(std::log(0.05 + tempogram.strength[i]) - 0.5 * octaves * octaves / (0.62 * 0.62)));
   }
   return prior;
 }

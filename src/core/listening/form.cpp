@@ -8,8 +8,8 @@
 namespace ear {
 namespace {
 
-constexpr int kParts = 4;     // of a bar, each with a chroma of its own
-constexpr int kColours = 8;   // cosine coefficients of the band levels
+constexpr int kParts = 4;    // of a bar, each with a chroma of its own
+constexpr int kColours = 8;  // cosine coefficients of the band levels
 constexpr int kShortestBars = 2, kLongestBars = 24;
 constexpr double kBorderCost = 0.42;  // of novelty that a border must bring
 constexpr double kSameMusic = 0.70;   // mean likeness of bars along a diagonal
@@ -105,7 +105,8 @@ std::vector<double> repeatEdges(const Matrix& s) {
   for (Eigen::Index b = 1; b < n; ++b)
     for (Eigen::Index j = 0; j < n; ++j) {
       if (std::abs(b - j) < 4) continue;
-      edge[static_cast<std::size_t>(b)] = std::max(edge[static_cast<std::size_t>(b)], std::abs(mean(b, j) - mean(b - 4, j - 4)));
+      edge[static_cast<std::size_t>(b)] =
+          std::max(edge[static_cast<std::size_t>(b)], std::abs(mean(b, j) - mean(b - 4, j - 4)));
     }
   const double top = *std::max_element(edge.begin(), edge.end());
   if (top > 0)
@@ -133,10 +134,12 @@ std::vector<int> chooseBorders(const std::vector<double>& change) {
       if (length < kShortestBars && end != n) continue;
       const double gain = start == 0 ? 0.0 : change[static_cast<std::size_t>(start)] - kBorderCost;
       const double value = best[static_cast<std::size_t>(start)] + gain + lengthFit(length);
-      if (value > best[static_cast<std::size_t>(end)]) best[static_cast<std::size_t>(end)] = value, from[static_cast<std::size_t>(end)] = start;
+      if (value > best[static_cast<std::size_t>(end)])
+        best[static_cast<std::size_t>(end)] = value, from[static_cast<std::size_t>(end)] = start;
     }
   std::vector<int> borders;
-  for (int at = n; at > 0; at = from[static_cast<std::size_t>(at)]) borders.push_back(from[static_cast<std::size_t>(at)]);
+  for (int at = n; at > 0; at = from[static_cast<std::size_t>(at)])
+    borders.push_back(from[static_cast<std::size_t>(at)]);
   std::reverse(borders.begin(), borders.end());
   return borders;
 }
@@ -183,13 +186,15 @@ std::vector<FoundSection> findForm(const Spectra& spectra, const NoteActivity& n
     double best = kSameMusic;
     std::size_t letter = used;
     for (std::size_t k = 0; k < runs.size(); ++k)
-      if (const double like = runLikeness(s, runs[k].first, runs[k].second, first, length); like > best) best = like, letter = letters[k];
+      if (const double like = runLikeness(s, runs[k].first, runs[k].second, first, length); like > best)
+        best = like, letter = letters[k];
     if (letter == used) ++used;
     runs.emplace_back(first, length);
     letters.push_back(letter);
     const Seconds start = i == 0 ? Seconds(0) : bars[static_cast<std::size_t>(first)].start;
     if (!sections.empty()) sections.back().span.end = start;
-    sections.push_back({{start, spectra.duration}, letterOf(letter), i == 0 ? 1.0 : change[static_cast<std::size_t>(first)]});
+    sections.push_back(
+        {{start, spectra.duration}, letterOf(letter), i == 0 ? 1.0 : change[static_cast<std::size_t>(first)]});
   }
   return sections;
 }

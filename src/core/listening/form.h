@@ -17,9 +17,9 @@ struct FoundSection {
 
 /// Sections of a recording, gap-free from 0 to its end, with borders on downbeats.
 ///
-/// Bars are described by the chroma of their parts, their bass and their colour; borders are where a bar self-similarity
-/// matrix changes (checkerboard novelty, Foote 2000), with lengths of whole four-bar groups preferred; sections whose
-/// bars match along a diagonal of the matrix get one letter.
+/// Bars are described by the chroma of their parts, their bass and their colour; borders are where a bar
+/// self-similarity matrix changes (checkerboard novelty, Foote 2000), with lengths of whole four-bar groups preferred;
+/// sections whose bars match along a diagonal of the matrix get one letter.
 std::vector<FoundSection> findForm(const Spectra& spectra, const NoteActivity& notes, const RhythmFindings& rhythm);
 
 }  // namespace ear

@@ -14,7 +14,9 @@ constexpr double kEndWeight = 0.25;
 constexpr double kSharpness = 14.0;  // of the soft maximum that turns scores into certainties
 constexpr std::size_t kKeys = 24;
 
-Key keyAt(std::size_t i) { return {PitchClass(static_cast<int>(i % 12)), i < 12 ? Mode::major : Mode::minor}; }
+Key keyAt(std::size_t i) {
+  return {PitchClass(static_cast<int>(i % 12)), i < 12 ? Mode::major : Mode::minor};
+}
 
 double correlation(const ChromaVector& chroma, const KeyProfile& profile, int tonic) {
   const double meanA = std::accumulate(chroma.begin(), chroma.end(), 0.0) / 12;

@@ -6,10 +6,10 @@
 namespace ear {
 namespace {
 
-constexpr std::size_t kLag = 3;        // frames: 30 ms, about half of the short window
-constexpr double kScaleWindow = 6.0;   // seconds over which "strong" is judged
-constexpr int kLowEnd = 24;            // bands: E1 + 24 semitones = 165 Hz
-constexpr int kHighStart = 68;         // bands: 2.1 kHz
+constexpr std::size_t kLag = 3;       // frames: 30 ms, about half of the short window
+constexpr double kScaleWindow = 6.0;  // seconds over which "strong" is judged
+constexpr int kLowEnd = 24;           // bands: E1 + 24 semitones = 165 Hz
+constexpr int kHighStart = 68;        // bands: 2.1 kHz
 
 /// Divides by the mean of the stronger part around each frame and takes off the local floor.
 void scaleLocally(std::vector<float>& strength, double rate) {

@@ -16,16 +16,18 @@ constexpr double kLeastShare = 0.40;                  // within +-kCore; evenly 
 constexpr double kWindow = 8.0, kStep = 2.0;          // seconds, of the curve
 
 struct Observation {
-  float cents;   // off the nearest tempered note at A 440, [-50, 50)
+  float cents;  // off the nearest tempered note at A 440, [-50, 50)
   float weight;
 };
 
-double centsBetween(double a, double b) { return 1200.0 * std::log2(a / b); }
+double centsBetween(double a, double b) {
+  return 1200.0 * std::log2(a / b);
+}
 
 /// The partial of a frame nearest to a frequency, or null.
 const Partial* nearest(std::span<const Partial> frame, float hertz) {
-  const auto at = std::lower_bound(frame.begin(), frame.end(), hertz,
-                                   [](const Partial& p, float f) { return p.hertz < f; });
+  const auto at =
+      std::lower_bound(frame.begin(), frame.end(), hertz, [](const Partial& p, float f) { return p.hertz < f; });
   const Partial* best = nullptr;
   if (at != frame.end()) best = &*at;
   if (at != frame.begin() && (best == nullptr || hertz - std::prev(at)->hertz < best->hertz - hertz))
@@ -112,11 +114,15 @@ std::optional<Estimate> estimate(std::span<const Observation> observations) {
 }
 
 /// 0.40 of the weight in the core is next to nothing; 0.75 is as clear as music gets.
-double certaintyOf(const Estimate& e) { return std::clamp((e.share - 0.36) / (0.75 - 0.36), 0.0, 1.0); }
+double certaintyOf(const Estimate& e) {
+  return std::clamp((e.share - 0.36) / (0.75 - 0.36), 0.0, 1.0);
+}
 
 }  // namespace
 
-Hertz ReferencePitch::a4() const { return Hertz(440.0 * std::exp2(offset.value / 1200.0)); }
+Hertz ReferencePitch::a4() const {
+  return Hertz(440.0 * std::exp2(offset.value / 1200.0));
+}
 
 Cents foldToSemitone(Cents cents) {
   const double folded = cents.value - 100.0 * std::ceil(cents.value / 100.0 - 0.5);
@@ -134,7 +140,8 @@ std::optional<ReferencePitch> measureReferencePitch(const TonalFrames& frames) {
   const auto whole = estimate(all);
   if (!whole) return std::nullopt;
 
-  ReferencePitch result{.offset = Cents(whole->cents), .certainty = certaintyOf(*whole), .histogram = histogramOf(all), .curve = {}};
+  ReferencePitch result{
+      .offset = Cents(whole->cents), .certainty = certaintyOf(*whole), .histogram = histogramOf(all), .curve = {}};
   const double seconds = static_cast<double>(frames.count()) / frames.rate;
   double last = whole->cents;
   for (double middle = kStep / 2; middle < seconds; middle += kStep) {

@@ -10,8 +10,8 @@ namespace ear {
 
 /// How far a recording lies from A 440, modulo a semitone, with the evidence for it.
 struct ReferencePitch {
-  Cents offset;              ///< in (-50, 50]
-  double certainty = 0.0;    ///< in [0, 1]
+  Cents offset;            ///< in (-50, 50]
+  double certainty = 0.0;  ///< in [0, 1]
 
   /// Weight of stable partials by cents off the nearest tempered note at A 440: bin i is (i - 50, i - 49].
   std::array<float, 100> histogram{};

@@ -85,8 +85,10 @@ Bars findBars(const std::vector<double>& evidence) {
         sum += evidence[i], ++count;
       if (count == 0) continue;
       const double score = sum / count + prior;
-      if (score > top) second = top, top = score, best = {meter, static_cast<std::size_t>(phase), 0.0};
-      else second = std::max(second, score);
+      if (score > top)
+        second = top, top = score, best = {meter, static_cast<std::size_t>(phase), 0.0};
+      else
+        second = std::max(second, score);
     }
   }
   best.certainty = std::clamp((top - second) / 1.2, 0.0, 1.0);
@@ -134,8 +136,10 @@ std::vector<TempoReading> readTempo(const std::vector<Seconds>& beats, const Tem
   };
   std::vector<TempoReading> readings{{Bpm(tempo), 0.25 + strengthAt(tempo)}};
   for (const double factor : {2.0, 0.5, 1.5, 2.0 / 3.0})
-    if (const double bpm = tempo * factor; bpm >= 40 && bpm <= 240) readings.push_back({Bpm(bpm), 0.5 * strengthAt(bpm)});
-  std::stable_sort(readings.begin() + 1, readings.end(), [](const auto& a, const auto& b) { return a.certainty > b.certainty; });
+    if (const double bpm = tempo * factor; bpm >= 40 && bpm <= 240)
+      readings.push_back({Bpm(bpm), 0.5 * strengthAt(bpm)});
+  std::stable_sort(readings.begin() + 1, readings.end(),
+                   [](const auto& a, const auto& b) { return a.certainty > b.certainty; });
   readings.resize(std::min<std::size_t>(readings.size(), kTempoReadings));
   double total = 0;
   for (const auto& r : readings) total += r.certainty;

@@ -8,10 +8,10 @@
 namespace ear {
 namespace {
 
-constexpr double kFade = 0.008;          // seconds of output: the crossfade of every seam and jump
-constexpr double kRamp = 0.012;          // seconds from silence to full level
-constexpr double kCueAhead = 0.30;       // seconds before a seam at which the next voice is primed
-constexpr int kPrimeShare = 3;           // stretching done for the next voice, per sample rendered
+constexpr double kFade = 0.008;     // seconds of output: the crossfade of every seam and jump
+constexpr double kRamp = 0.012;     // seconds from silence to full level
+constexpr double kCueAhead = 0.30;  // seconds before a seam at which the next voice is primed
+constexpr int kPrimeShare = 3;      // stretching done for the next voice, per sample rendered
 constexpr double kNothing = std::numeric_limits<double>::quiet_NaN();
 
 }  // namespace
@@ -49,7 +49,9 @@ void Player::setSounding(Sounding sounding) {
   cents_ = std::clamp(sounding.shift.value, -kMostShift, kMostShift);
 }
 
-Sounding Player::sounding() const { return {speed_, Cents(cents_)}; }
+Sounding Player::sounding() const {
+  return {speed_, Cents(cents_)};
+}
 
 void Player::setLoop(std::optional<TimeSpan> span) {
   if (!span || recording_ == nullptr) {
@@ -67,10 +69,13 @@ std::optional<TimeSpan> Player::loop() const {
   const std::uint64_t range = loopRange_;
   if (range == 0) return std::nullopt;
   const double rate = recording_->sampleRate;
-  return TimeSpan{Seconds(static_cast<double>(range >> 32) / rate), Seconds(static_cast<double>(range & 0xFFFFFFFFU) / rate)};
+  return TimeSpan{Seconds(static_cast<double>(range >> 32) / rate),
+                  Seconds(static_cast<double>(range & 0xFFFFFFFFU) / rate)};
 }
 
-std::int64_t Player::fadeLength() const { return std::llround(kFade * recording_->sampleRate); }
+std::int64_t Player::fadeLength() const {
+  return std::llround(kFade * recording_->sampleRate);
+}
 
 /// Starts to prime the other voice so that it can come in after `startIn` samples with `frame` at the end of the fade.
 void Player::cueNext(double frame, std::int64_t startIn) {
@@ -90,8 +95,10 @@ void Player::planSeam() {
 void Player::obeyControls() {
   if (fadeLeft_ > 0) return;
   const std::uint64_t range = loopRange_;
-  const auto loop = range == 0 ? std::nullopt
-                               : std::optional(Loop{static_cast<std::int64_t>(range >> 32), static_cast<std::int64_t>(range & 0xFFFFFFFFU)});
+  const auto loop =
+      range == 0
+          ? std::nullopt
+          : std::optional(Loop{static_cast<std::int64_t>(range >> 32), static_cast<std::int64_t>(range & 0xFFFFFFFFU)});
   Voice& voice = voices_[current_];
   const bool loopChanged = loop != activeLoop_;
   if (loopChanged) {
@@ -102,7 +109,9 @@ void Player::obeyControls() {
   if (const double to = seekTo_.exchange(kNothing); !std::isnan(to)) {
     nextIsSeam_ = false;
     cueNext(to + static_cast<double>(fadeLength()) * sounding().speed, 0);
-  } else if (loop && (voice.position() > static_cast<double>(loop->end) || (loopChanged && voice.position() < static_cast<double>(loop->start))) &&
+  } else if (loop &&
+             (voice.position() > static_cast<double>(loop->end) ||
+              (loopChanged && voice.position() < static_cast<double>(loop->start))) &&
              (nextIn_ < 0 || nextIsSeam_)) {
     nextIsSeam_ = false;
     cueNext(static_cast<double>(loop->start) + static_cast<double>(fadeLength()) * sounding().speed, 0);
@@ -113,7 +122,8 @@ void Player::obeyControls() {
     if (loop && frame > static_cast<double>(loop->end)) frame -= static_cast<double>(loop->end - loop->start);
     nextIsSeam_ = false;
     cueNext(frame, lead);
-  } else if (loop && nextIn_ < 0 && toSeam_ < static_cast<std::int64_t>(kCueAhead * recording_->sampleRate) + fadeLength()) {
+  } else if (loop && nextIn_ < 0 &&
+             toSeam_ < static_cast<std::int64_t>(kCueAhead * recording_->sampleRate) + fadeLength()) {
     nextIsSeam_ = true;
     cueNext(static_cast<double>(loop->start), toSeam_ - fadeLength());
   }
@@ -140,7 +150,8 @@ void Player::renderSound(std::size_t count) {
       const auto inLeft = std::span(scratch_[2]).first(run), inRight = std::span(scratch_[3]).first(run);
       other.render(inLeft, inRight);
       for (std::size_t i = 0; i < run; ++i) {
-        const double share = 1.0 - (static_cast<double>(fadeLeft_) - static_cast<double>(i) - 0.5) / static_cast<double>(fadeTotal_);
+        const double share =
+            1.0 - (static_cast<double>(fadeLeft_) - static_cast<double>(i) - 0.5) / static_cast<double>(fadeTotal_);
         const auto in = static_cast<float>(std::sin(share * std::numbers::pi / 2));
         const auto out = static_cast<float>(std::cos(share * std::numbers::pi / 2));
         left[i] = left[i] * out + inLeft[i] * in;
@@ -182,7 +193,8 @@ void Player::renderBlock(std::span<float> out) {
   }
   if (gain_ == 0.0F) planSeam();
   obeyControls();
-  if (nextIn_ >= 0 && !voices_[1 - current_].ready()) voices_[1 - current_].prime(kPrimeShare * static_cast<int>(count));
+  if (nextIn_ >= 0 && !voices_[1 - current_].ready())
+    voices_[1 - current_].prime(kPrimeShare * static_cast<int>(count));
   renderSound(count);
 
   const float target = play ? static_cast<float>(volume_.load()) : 0.0F;

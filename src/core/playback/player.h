@@ -34,8 +34,8 @@ class Player {
   Seconds position() const;
   void setSounding(Sounding sounding);  ///< clamped to the limits above
   Sounding sounding() const;
-  /// Loops a span (at least kShortestLoop long), or with nothing plays on to the end. The crossfade of the seam lies inside
-  /// the loop: each repetition lasts length / speed, rounded to one output sample.
+  /// Loops a span (at least kShortestLoop long), or with nothing plays on to the end. The crossfade of the seam lies
+  /// inside the loop: each repetition lasts length / speed, rounded to one output sample.
   void setLoop(std::optional<TimeSpan> span);
   std::optional<TimeSpan> loop() const;
   void setVolume(double gain) { volume_ = gain; }  ///< 0 ... 1, linear
@@ -63,7 +63,7 @@ class Player {
 
   std::atomic<bool> playing_ = false;
   std::atomic<double> volume_ = 0.7, speed_ = 1.0, cents_ = 0.0;
-  std::atomic<double> seekTo_;      // frames; NaN: nothing asked for
+  std::atomic<double> seekTo_;  // frames; NaN: nothing asked for
   std::atomic<double> shownFrame_ = 0.0;
   std::atomic<std::uint64_t> loopRange_ = 0;  // start frame << 32 | end frame; 0: none
 
@@ -71,8 +71,8 @@ class Player {
   std::array<Voice, 2> voices_;
   std::size_t current_ = 0;
   std::optional<Loop> activeLoop_;
-  std::int64_t toSeam_ = 0;        // output samples until the loop's end
-  std::int64_t nextIn_ = -1;       // output samples until the other voice may come in; -1: it is not cued
+  std::int64_t toSeam_ = 0;   // output samples until the loop's end
+  std::int64_t nextIn_ = -1;  // output samples until the other voice may come in; -1: it is not cued
   bool nextIsSeam_ = false;
   std::int64_t fadeLeft_ = 0, fadeTotal_ = 1;
   float gain_ = 0.0F;

@@ -26,8 +26,9 @@ struct Sounding {
 
 /// One stereo stream out of a recording from a given frame on, stretched and shifted (Rubber Band, finer engine).
 ///
-/// A voice is cued, primed (the stretcher has to swallow what lies before the first frame), then rendered. Its settings do not
-/// change while it sounds: the player cues another voice and crossfades. Neither allocates nor locks after attach().
+/// A voice is cued, primed (the stretcher has to swallow what lies before the first frame), then rendered. Its settings
+/// do not change while it sounds: the player cues another voice and crossfades. Neither allocates nor locks after
+/// attach().
 class Voice {
  public:
   Voice();
@@ -36,7 +37,8 @@ class Voice {
   /// Chooses what to play from; allocates. Not while sounding.
   void attach(std::shared_ptr<const Recording> recording);
 
-  /// Forgets what sounded; the next rendered sample will be that of `frame`, which may lie outside of the recording (silence).
+  /// Forgets what sounded; the next rendered sample will be that of `frame`, which may lie outside of the recording
+  /// (silence).
   void cue(double frame, const Sounding& sounding);
 
   /// Works towards readiness, by at most about `outputFrames` of stretching. @return true when ready to render

@@ -15,9 +15,12 @@ constexpr std::size_t kLineWidth = 78;
 
 std::string kindWord(TakeKind kind) {
   switch (kind) {
-    case TakeKind::studio: return "studio recording";
-    case TakeKind::live: return "live recording";
-    case TakeKind::other: return "recording";
+    case TakeKind::studio:
+      return "studio recording";
+    case TakeKind::live:
+      return "live recording";
+    case TakeKind::other:
+      return "recording";
   }
   return "";
 }
@@ -35,7 +38,8 @@ std::vector<std::vector<std::string>> stringTable(const PitchValue& pitch) {
   const auto spelling = pitch.semitones < 0 ? Spelling::flats : Spelling::sharps;
   for (std::size_t i = 0; i < kStandardTuning.size(); ++i) {
     const int midi = kStandardTuning[i] + pitch.semitones;
-    rows.push_back({std::to_string(6 - i), noteName(midi, spelling), fixed(frequencyOf(MidiPitch(midi), a4At(pitch.offset)).value, 2),
+    rows.push_back({std::to_string(6 - i), noteName(midi, spelling),
+                    fixed(frequencyOf(MidiPitch(midi), a4At(pitch.offset)).value, 2),
                     withSign(pitch.total().value, 0) + " cents"});
   }
   return rows;
@@ -50,7 +54,8 @@ void addForm(Sheet& sheet, const Brief& brief) {
   sheet.push_back({Kind::heading, "Form", {}});
   std::vector<std::vector<std::string>> rows{{"Start", "End", "Part", "Name", "Bars"}};
   for (const auto& s : brief.form->value)
-    rows.push_back({clockTenths(s.span.start), clockTenths(s.span.end), s.letter, s.name, brief.time ? "about " + std::to_string(barsIn(s.span, brief.time->value)) : ""});
+    rows.push_back({clockTenths(s.span.start), clockTenths(s.span.end), s.letter, s.name,
+                    brief.time ? "about " + std::to_string(barsIn(s.span, brief.time->value)) : ""});
   sheet.push_back({Kind::table, "", rows});
 }
 
@@ -60,7 +65,8 @@ void addPassages(Sheet& sheet, const Study& study, const Take& take) {
     if (p.take != take.id) continue;
     if (first) sheet.push_back({Kind::heading, "Passages", {}});
     first = false;
-    std::vector<std::string> line{clockTenths(p.span.start) + " to " + clockTenths(p.span.end), "practise at " + fixed(100 * p.speed, 0) + " %"};
+    std::vector<std::string> line{clockTenths(p.span.start) + " to " + clockTenths(p.span.end),
+                                  "practise at " + fixed(100 * p.speed, 0) + " %"};
     if (p.shift != Cents(0)) line.push_back("shifted " + withSign(p.shift.value, 0) + " cents");
     sheet.push_back({Kind::passage, p.name.empty() ? "Passage" : p.name, {line}});
     if (!p.text.empty()) sheet.push_back({Kind::monospace, p.text, {}});
@@ -77,8 +83,10 @@ void wrap(std::ostream& out, const std::string& text) {
   std::string word;
   std::size_t used = 0;
   while (words >> word) {
-    if (used > 0 && used + 1 + widthOf(word) > kLineWidth) out << '\n', used = 0;
-    else if (used > 0) out << ' ', ++used;
+    if (used > 0 && used + 1 + widthOf(word) > kLineWidth)
+      out << '\n', used = 0;
+    else if (used > 0)
+      out << ' ', ++used;
     out << word;
     used += widthOf(word);
   }
@@ -104,36 +112,51 @@ std::string tuningAdvice(const PitchValue& pitch) {
   std::string text;
   if (pitch.semitones != 0) {
     const int steps = std::abs(pitch.semitones);
-    text = "Tune all six strings " + (steps == 1   ? std::string("a semitone")
-                                      : steps == 2 ? std::string("a whole tone")
-                                                   : std::to_string(steps) + " semitones") +
+    text = "Tune all six strings " +
+           (steps == 1   ? std::string("a semitone")
+            : steps == 2 ? std::string("a whole tone")
+                         : std::to_string(steps) + " semitones") +
            (pitch.semitones < 0 ? " down" : " up");
-    text += cents == 0 ? "." : ", then " + fixed(std::abs(cents), 0) + (std::abs(cents) == 1 ? " cent " : " cents ") + (cents > 0 ? "sharp of that." : "flat of that.");
+    text += cents == 0 ? "."
+                       : ", then " + fixed(std::abs(cents), 0) + (std::abs(cents) == 1 ? " cent " : " cents ") +
+                             (cents > 0 ? "sharp of that." : "flat of that.");
   } else if (cents == 0) {
     text = "Standard tuning at concert pitch fits the recording as it is.";
   } else {
-    text = "Standard tuning, but " + fixed(std::abs(cents), 0) + (std::abs(cents) == 1 ? " cent " : " cents ") + (cents > 0 ? "sharp" : "flat") +
+    text = "Standard tuning, but " + fixed(std::abs(cents), 0) + (std::abs(cents) == 1 ? " cent " : " cents ") +
+           (cents > 0 ? "sharp" : "flat") +
            " of concert pitch: set the tuner's reference to A = " + fixed(a4At(pitch.offset).value, 1) + " Hz.";
   }
   if (pitch.total() != Cents(0))
-    text += " Or leave the guitar in standard tuning and play the recording back shifted by " + withSign(-pitch.total().value, 0) + " cents.";
+    text += " Or leave the guitar in standard tuning and play the recording back shifted by " +
+            withSign(-pitch.total().value, 0) + " cents.";
   // A string tuned up a whole tone carries 26 % more tension: 2^(2/6).
-  if (pitch.semitones >= 2) text += " Tuning up by a whole tone or more strains strings and neck: a capo, lighter strings or the shifted playback are safer; turn your face away while you tune.";
+  if (pitch.semitones >= 2)
+    text +=
+        " Tuning up by a whole tone or more strains strings and neck: a capo, lighter strings or the shifted playback "
+        "are safer; turn your face away while you tune.";
   return text;
 }
 
 Sheet layOutSheet(const Study& study, const Take& take, const Brief& brief) {
   Sheet sheet{{Kind::title, study.title, {}}};
-  sheet.push_back({Kind::subtitle, "All times are those of: " + take.name + " (" + kindWord(take.kind) + ", " + clockTenths(take.duration) + ")", {}});
+  sheet.push_back(
+      {Kind::subtitle,
+       "All times are those of: " + take.name + " (" + kindWord(take.kind) + ", " + clockTenths(take.duration) + ")",
+       {}});
   sheet.push_back({Kind::heading, "In short", {}});
   std::vector<std::vector<std::string>> facts{{"", "", ""}};
-  if (brief.pitch) facts.push_back({"Pitch", sentenceOf(brief.pitch->value) + " (" + figureOf(brief.pitch->value) + ")", standing(*brief.pitch)});
+  if (brief.pitch)
+    facts.push_back(
+        {"Pitch", sentenceOf(brief.pitch->value) + " (" + figureOf(brief.pitch->value) + ")", standing(*brief.pitch)});
   if (brief.key) facts.push_back({"Key", sentenceOf(brief.key->value) + " (sounding)", standing(*brief.key)});
   if (brief.time) facts.push_back({"Time", sentenceOf(brief.time->value), standing(*brief.time)});
   if (brief.form) facts.push_back({"Form", sentenceOf(brief.form->value), standing(*brief.form)});
   facts.erase(facts.begin());
-  if (facts.empty()) sheet.push_back({Kind::paragraph, "Nothing was measured or set yet.", {}});
-  else sheet.push_back({Kind::table, "", std::move(facts)});
+  if (facts.empty())
+    sheet.push_back({Kind::paragraph, "Nothing was measured or set yet.", {}});
+  else
+    sheet.push_back({Kind::table, "", std::move(facts)});
   if (brief.pitch) {
     sheet.push_back({Kind::heading, "How to tune", {}});
     sheet.push_back({Kind::paragraph, tuningAdvice(brief.pitch->value), {}});

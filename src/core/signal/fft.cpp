@@ -37,7 +37,9 @@ RealFft::~RealFft() {
   fftwf_free(plan_->out);
 }
 
-std::span<float> RealFft::input() { return {plan_->in, size_}; }
+std::span<float> RealFft::input() {
+  return {plan_->in, size_};
+}
 
 std::span<const std::complex<float>> RealFft::transform() {
   fftwf_execute(plan_->plan);

@@ -22,7 +22,8 @@ std::string pitchEvidence(const ReferencePitch& found) {
 std::string keyEvidence(const KeyFindings& found) {
   std::string text = "Pitch classes and chords fit it best";
   if (found.readings.size() > 1)
-    text += "; next comes " + keyName(found.readings[1].key) + " (" + fixed(100 * found.readings[1].certainty, 0) + " %)";
+    text +=
+        "; next comes " + keyName(found.readings[1].key) + " (" + fixed(100 * found.readings[1].certainty, 0) + " %)";
   return text + ".";
 }
 
@@ -41,7 +42,10 @@ Form formOf(const Findings& findings) {
 Brief measuredBrief(const Findings& findings) {
   Brief brief;
   if (findings.reference)
-    brief.pitch = {{findings.reference->offset, 0}, Origin::measured, findings.reference->certainty, pitchEvidence(*findings.reference)};
+    brief.pitch = {{findings.reference->offset, 0},
+                   Origin::measured,
+                   findings.reference->certainty,
+                   pitchEvidence(*findings.reference)};
   if (findings.key && !findings.key->readings.empty()) {
     const auto& first = findings.key->readings.front();
     brief.key = {first.key, Origin::measured, first.certainty, keyEvidence(*findings.key)};
@@ -50,7 +54,8 @@ Brief measuredBrief(const Findings& findings) {
     const auto& rhythm = *findings.rhythm;
     // The first reading's share of all readings: octave doubt is nearly always there, so 0.6 counts as sure.
     const double certainty = std::min(1.0, rhythm.tempo.front().certainty / 0.6);
-    brief.time = {{rhythm.tempo.front().tempo, rhythm.meter, rhythm.swing}, Origin::measured, certainty, timeEvidence(rhythm)};
+    brief.time = {
+        {rhythm.tempo.front().tempo, rhythm.meter, rhythm.swing}, Origin::measured, certainty, timeEvidence(rhythm)};
   }
   if (!findings.form.empty()) {
     double sum = 0;
@@ -88,12 +93,17 @@ std::string figureOf(const PitchValue& pitch) {
   return "A4 = " + fixed(a4At(pitch.offset).value, 1) + " Hz, " + withSign(pitch.offset.value, 1) + " cents";
 }
 
-std::string sentenceOf(const Key& key) { return keyName(key); }
+std::string sentenceOf(const Key& key) {
+  return keyName(key);
+}
 
-std::string feelOf(double swing) { return swing < 1.15 ? "straight" : "swung " + fixed(swing, 1) + " : 1"; }
+std::string feelOf(double swing) {
+  return swing < 1.15 ? "straight" : "swung " + fixed(swing, 1) + " : 1";
+}
 
 std::string sentenceOf(const TimeValue& time) {
-  return fixed(time.tempo.value, 0) + " beats a minute, " + std::to_string(time.meter) + " to the bar, " + feelOf(time.swing);
+  return fixed(time.tempo.value, 0) + " beats a minute, " + std::to_string(time.meter) + " to the bar, " +
+         feelOf(time.swing);
 }
 
 std::string sentenceOf(const Form& form) {
@@ -104,9 +114,12 @@ std::string sentenceOf(const Form& form) {
 
 std::string_view originWord(Origin origin) {
   switch (origin) {
-    case Origin::measured: return "measured";
-    case Origin::set: return "set by hand";
-    case Origin::confirmed: return "confirmed by ear";
+    case Origin::measured:
+      return "measured";
+    case Origin::set:
+      return "set by hand";
+    case Origin::confirmed:
+      return "confirmed by ear";
   }
   return "";
 }

@@ -5,7 +5,8 @@ namespace {
 constexpr std::size_t kMostSteps = 500;
 }
 
-Document::Document(Study study, Measurements measurements) : study_(std::move(study)), measurements_(std::move(measurements)) {
+Document::Document(Study study, Measurements measurements)
+    : study_(std::move(study)), measurements_(std::move(measurements)) {
   if (!study_.takes.empty()) active_ = study_.takes.front().id;
 }
 

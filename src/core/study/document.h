@@ -18,8 +18,8 @@ using Measurements = std::map<std::string, std::shared_ptr<const Findings>>;
 
 /// A study being edited: the one copy of the truth, with undo and redo for every edit.
 ///
-/// An edit works on the whole study and the state before it is kept; a study is small (its measurements are kept apart),
-/// so that nothing can be forgotten in an inverse operation.
+/// An edit works on the whole study and the state before it is kept; a study is small (its measurements are kept
+/// apart), so that nothing can be forgotten in an inverse operation.
 class Document {
  public:
   Document() = default;
@@ -33,7 +33,8 @@ class Document {
   /// @param merge  edits in a row with the same non-empty key make one step (dragging, typing)
   void edit(const std::string& label, const std::function<void(Study&)>& change, const std::string& merge = {});
 
-  /// Fills in what is a fact rather than an edit (a recording's length and hash): in the present and in every step of undo.
+  /// Fills in what is a fact rather than an edit (a recording's length and hash): in the present and in every step of
+  /// undo.
   void settle(const std::function<void(Study&)>& fact);
 
   bool canUndo() const { return !past_.empty(); }

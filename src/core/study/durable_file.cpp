@@ -34,7 +34,8 @@ bool writeAll(int fd, std::string_view contents) {
 }
 
 Problem cannotSave(const std::filesystem::path& file, int error) {
-  return Problem{"“" + file.filename().string() + "” could not be saved: " + std::strerror(error) + ". Choose another place with Save As."};
+  return Problem{"“" + file.filename().string() + "” could not be saved: " + std::strerror(error) +
+                 ". Choose another place with Save As."};
 }
 
 }  // namespace
@@ -50,7 +51,8 @@ Outcome<Done> writeDurably(const std::filesystem::path& file, std::string_view c
   const mode_t mask = umask(0);
   umask(mask);
   const mode_t mode = stat(target.c_str(), &old) == 0 ? old.st_mode & 07777 : 0666 & ~mask;
-  if (!writeAll(out.fd, contents) || fchmod(out.fd, mode) != 0 || fsync(out.fd) != 0 || rename(name.c_str(), target.c_str()) != 0) {
+  if (!writeAll(out.fd, contents) || fchmod(out.fd, mode) != 0 || fsync(out.fd) != 0 ||
+      rename(name.c_str(), target.c_str()) != 0) {
     const int error = errno;
     unlink(name.c_str());
     return cannotSave(file, error);
@@ -64,7 +66,8 @@ Outcome<Done> writeDurably(const std::filesystem::path& file, std::string_view c
 Outcome<std::string> readWhole(const std::filesystem::path& file, std::uintmax_t limit) {
   const std::string name = file.filename().string();
   std::error_code error;
-  if (!std::filesystem::exists(file, error)) return Problem{"There is no file “" + file.string() + "”. It may have been moved or renamed."};
+  if (!std::filesystem::exists(file, error))
+    return Problem{"There is no file “" + file.string() + "”. It may have been moved or renamed."};
   if (std::filesystem::is_directory(file, error)) return Problem{"“" + name + "” is a folder."};
   if (std::filesystem::file_size(file, error) > limit) return Problem{"“" + name + "” is too large to be a study."};
   std::ifstream in(file, std::ios::binary);

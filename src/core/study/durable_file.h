@@ -8,8 +8,8 @@
 
 namespace ear {
 
-/// Replaces a file's contents all at once: written beside it, flushed to the disk (fsync), then renamed over it, so that
-/// a crash or a full disk leaves the old file whole.
+/// Replaces a file's contents all at once: written beside it, flushed to the disk (fsync), then renamed over it, so
+/// that a crash or a full disk leaves the old file whole.
 Outcome<Done> writeDurably(const std::filesystem::path& file, std::string_view contents);
 
 /// The whole file, up to `limit` bytes.

@@ -9,7 +9,9 @@ namespace {
 
 using Json = nlohmann::ordered_json;
 
-double tidy(double value) { return std::round(value * 1e4) / 1e4; }
+double tidy(double value) {
+  return std::round(value * 1e4) / 1e4;
+}
 
 template <class List, class Get>
 Json listOf(const List& list, Get get) {
@@ -40,23 +42,30 @@ std::vector<Seconds> timesFrom(const Json& json) {
 Json referenceToJson(const ReferencePitch& r) {
   Json curve = Json::array();
   for (const auto& p : r.curve) curve.push_back({tidy(p.time.value), tidy(p.offset.value), tidy(p.certainty)});
-  return {{"cents", tidy(r.offset.value)}, {"certainty", tidy(r.certainty)},
-          {"histogram", listOf(r.histogram, [](float v) { return v; })}, {"curve", curve}};
+  return {{"cents", tidy(r.offset.value)},
+          {"certainty", tidy(r.certainty)},
+          {"histogram", listOf(r.histogram, [](float v) { return v; })},
+          {"curve", curve}};
 }
 
 ReferencePitch referenceFrom(const Json& json) {
-  ReferencePitch r{.offset = Cents(finite(json.at("cents"))), .certainty = finite(json.at("certainty")), .histogram = {}, .curve = {}};
+  ReferencePitch r{.offset = Cents(finite(json.at("cents"))),
+                   .certainty = finite(json.at("certainty")),
+                   .histogram = {},
+                   .curve = {}};
   const Json& histogram = json.at("histogram");
   if (histogram.size() != r.histogram.size()) throw std::runtime_error("a histogram of the wrong size");
   for (std::size_t i = 0; i < r.histogram.size(); ++i) r.histogram[i] = static_cast<float>(finite(histogram[i]));
-  for (const auto& p : json.at("curve")) r.curve.push_back({Seconds(finite(p.at(0))), Cents(finite(p.at(1))), finite(p.at(2))});
+  for (const auto& p : json.at("curve"))
+    r.curve.push_back({Seconds(finite(p.at(0))), Cents(finite(p.at(1))), finite(p.at(2))});
   return r;
 }
 
 Json keyToJson(const KeyFindings& k) {
   Json readings = Json::array();
   for (const auto& r : k.readings)
-    readings.push_back({{"tonic", sharpName(r.key.tonic)}, {"mode", modeName(r.key.mode)}, {"certainty", tidy(r.certainty)}});
+    readings.push_back(
+        {{"tonic", sharpName(r.key.tonic)}, {"mode", modeName(r.key.mode)}, {"certainty", tidy(r.certainty)}});
   return {{"readings", readings}, {"chroma", listOf(k.chroma, [](float v) { return v; })}};
 }
 
@@ -75,8 +84,12 @@ KeyFindings keyFrom(const Json& json) {
 Json rhythmToJson(const RhythmFindings& r) {
   Json tempo = Json::array();
   for (const auto& t : r.tempo) tempo.push_back({{"bpm", tidy(t.tempo.value)}, {"certainty", tidy(t.certainty)}});
-  return {{"tempo", tempo}, {"meter", r.meter}, {"meter_certainty", tidy(r.meterCertainty)}, {"swing", tidy(r.swing)},
-          {"beats", times(r.beats)}, {"downbeats", times(r.downbeats)},
+  return {{"tempo", tempo},
+          {"meter", r.meter},
+          {"meter_certainty", tidy(r.meterCertainty)},
+          {"swing", tidy(r.swing)},
+          {"beats", times(r.beats)},
+          {"downbeats", times(r.downbeats)},
           {"tempogram_bpm", listOf(r.tempogram.tempi, [](Bpm t) { return t.value; })},
           {"tempogram", listOf(r.tempogram.strength, [](float v) { return v; })}};
 }
@@ -105,7 +118,10 @@ Json findingsToJson(const Findings& f) {
   if (f.rhythm) json["time"] = rhythmToJson(*f.rhythm);
   json["form"] = Json::array();
   for (const auto& s : f.form)
-    json["form"].push_back({{"start_s", tidy(s.span.start.value)}, {"end_s", tidy(s.span.end.value)}, {"letter", s.letter}, {"certainty", tidy(s.certainty)}});
+    json["form"].push_back({{"start_s", tidy(s.span.start.value)},
+                            {"end_s", tidy(s.span.end.value)},
+                            {"letter", s.letter},
+                            {"certainty", tidy(s.certainty)}});
   return json;
 }
 
@@ -115,7 +131,9 @@ Findings findingsFromJson(const Json& json) {
   if (json.contains("key")) f.key = keyFrom(json.at("key"));
   if (json.contains("time")) f.rhythm = rhythmFrom(json.at("time"));
   for (const auto& s : json.at("form"))
-    f.form.push_back({{Seconds(finite(s.at("start_s"))), Seconds(finite(s.at("end_s")))}, s.at("letter").get<std::string>(), finite(s.at("certainty"))});
+    f.form.push_back({{Seconds(finite(s.at("start_s"))), Seconds(finite(s.at("end_s")))},
+                      s.at("letter").get<std::string>(),
+                      finite(s.at("certainty"))});
   return f;
 }
 

@@ -4,7 +4,8 @@
 
 namespace ear {
 
-// Edits of a form that keep it gap-free; each changes nothing when it makes no sense there. Sections touched count as set.
+// Edits of a form that keep it gap-free; each changes nothing when it makes no sense there. Sections touched count as
+// set.
 
 /// Cuts the section at `at` in two; both keep its letter and name.
 void splitSection(Form& form, Seconds at);

@@ -13,14 +13,23 @@ auto* findById(List& list, const std::string& id) {
 
 }  // namespace
 
-const Take* Study::take(const std::string& id) const { return findById(takes, id); }
-Take* Study::take(const std::string& id) { return findById(takes, id); }
-const Passage* Study::passage(const std::string& id) const { return findById(passages, id); }
-Passage* Study::passage(const std::string& id) { return findById(passages, id); }
+const Take* Study::take(const std::string& id) const {
+  return findById(takes, id);
+}
+Take* Study::take(const std::string& id) {
+  return findById(takes, id);
+}
+const Passage* Study::passage(const std::string& id) const {
+  return findById(passages, id);
+}
+Passage* Study::passage(const std::string& id) {
+  return findById(passages, id);
+}
 
 std::string freshId(const Study& study, const std::string& prefix) {
   for (int n = 1;; ++n)
-    if (std::string id = prefix + std::to_string(n); study.take(id) == nullptr && study.passage(id) == nullptr) return id;
+    if (std::string id = prefix + std::to_string(n); study.take(id) == nullptr && study.passage(id) == nullptr)
+      return id;
 }
 
 std::string_view certaintyWord(double certainty) {

@@ -22,7 +22,8 @@ struct StoredStudy {
 std::string writeStudyText(const Study& study, const Measurements& measurements, const std::filesystem::path& folder);
 
 /// @return the study, or a sentence when the text was cut short, is damaged, no study, or of a newer version
-Outcome<StoredStudy> readStudyText(const std::string& text, const std::filesystem::path& folder, const std::string& name);
+Outcome<StoredStudy> readStudyText(const std::string& text, const std::filesystem::path& folder,
+                                   const std::string& name);
 
 Outcome<StoredStudy> loadStudy(const std::filesystem::path& file);
 

@@ -30,8 +30,10 @@ const char* enumName(Enum value, const std::vector<std::pair<const char*, Enum>>
   return "";
 }
 
-const std::vector<std::pair<const char*, Origin>> kOrigins = {{"measured", Origin::measured}, {"set", Origin::set}, {"confirmed", Origin::confirmed}};
-const std::vector<std::pair<const char*, TakeKind>> kKinds = {{"studio", TakeKind::studio}, {"live", TakeKind::live}, {"other", TakeKind::other}};
+const std::vector<std::pair<const char*, Origin>> kOrigins = {
+    {"measured", Origin::measured}, {"set", Origin::set}, {"confirmed", Origin::confirmed}};
+const std::vector<std::pair<const char*, TakeKind>> kKinds = {
+    {"studio", TakeKind::studio}, {"live", TakeKind::live}, {"other", TakeKind::other}};
 
 double numberIn(const Json& json, const char* key, double low, double high) {
   const double value = json.at(key).get<double>();
@@ -39,7 +41,9 @@ double numberIn(const Json& json, const char* key, double low, double high) {
   return value;
 }
 
-Json spanToJson(TimeSpan span) { return {{"start_s", span.start.value}, {"end_s", span.end.value}}; }
+Json spanToJson(TimeSpan span) {
+  return {{"start_s", span.start.value}, {"end_s", span.end.value}};
+}
 
 TimeSpan spanFrom(const Json& json) {
   constexpr double kLongest = 1e6;
@@ -48,14 +52,21 @@ TimeSpan spanFrom(const Json& json) {
   return span;
 }
 
-Json toJson(const PitchValue& v) { return {{"cents", v.offset.value}, {"semitones", v.semitones}}; }
-Json toJson(const Key& v) { return {{"tonic", sharpName(v.tonic)}, {"mode", modeName(v.mode)}}; }
-Json toJson(const TimeValue& v) { return {{"bpm", v.tempo.value}, {"meter", v.meter}, {"swing", v.swing}}; }
+Json toJson(const PitchValue& v) {
+  return {{"cents", v.offset.value}, {"semitones", v.semitones}};
+}
+Json toJson(const Key& v) {
+  return {{"tonic", sharpName(v.tonic)}, {"mode", modeName(v.mode)}};
+}
+Json toJson(const TimeValue& v) {
+  return {{"bpm", v.tempo.value}, {"meter", v.meter}, {"swing", v.swing}};
+}
 Json toJson(const Form& form) {
   Json list = Json::array();
   for (const auto& s : form) {
     Json item = spanToJson(s.span);
-    item.update({{"letter", s.letter}, {"name", s.name}, {"origin", enumName(s.origin, kOrigins)}, {"certainty", s.certainty}});
+    item.update(
+        {{"letter", s.letter}, {"name", s.name}, {"origin", enumName(s.origin, kOrigins)}, {"certainty", s.certainty}});
     list.push_back(item);
   }
   return list;
@@ -80,7 +91,11 @@ void fromJson(const Json& j, Form& form) {
 
 template <class T>
 void putDecision(Json& json, const char* key, const std::optional<Decision<T>>& d) {
-  if (d) json[key] = {{"value", toJson(d->value)}, {"origin", enumName(d->origin, kOrigins)}, {"certainty", d->certainty}, {"evidence", d->evidence}};
+  if (d)
+    json[key] = {{"value", toJson(d->value)},
+                 {"origin", enumName(d->origin, kOrigins)},
+                 {"certainty", d->certainty},
+                 {"evidence", d->evidence}};
 }
 
 template <class T>
@@ -101,8 +116,12 @@ std::string storedPath(const std::filesystem::path& file, const std::filesystem:
 }
 
 Json takeToJson(const Take& t, const Findings* findings, const std::filesystem::path& folder) {
-  Json json{{"id", t.id}, {"name", t.name}, {"kind", enumName(t.kind, kKinds)}, {"file", storedPath(t.file, folder)},
-            {"sha256", t.hash}, {"duration_s", t.duration.value}};
+  Json json{{"id", t.id},
+            {"name", t.name},
+            {"kind", enumName(t.kind, kKinds)},
+            {"file", storedPath(t.file, folder)},
+            {"sha256", t.hash},
+            {"duration_s", t.duration.value}};
   putDecision(json, "pitch", t.pitch);
   putDecision(json, "key", t.key);
   putDecision(json, "time", t.time);
@@ -151,11 +170,14 @@ void studyFromJson(const Json& root, const std::filesystem::path& folder, Study&
   for (const auto& json : root.at("takes")) {
     study.takes.push_back(takeFrom(json, folder));
     require(ids.insert(study.takes.back().id).second, "two takes with one id");
-    if (json.contains("measured")) measurements[study.takes.back().id] = std::make_shared<Findings>(findingsFromJson(json.at("measured")));
+    if (json.contains("measured"))
+      measurements[study.takes.back().id] = std::make_shared<Findings>(findingsFromJson(json.at("measured")));
   }
   for (const auto& json : root.at("passages")) {
-    Passage p{json.at("id").get<std::string>(), json.at("take").get<std::string>(), json.at("name").get<std::string>(), spanFrom(json),
-              numberIn(json, "speed", 0.05, 4), Cents(numberIn(json, "shift_cents", -2400, 2400)), json.at("text").get<std::string>()};
+    Passage p{json.at("id").get<std::string>(),   json.at("take").get<std::string>(),
+              json.at("name").get<std::string>(), spanFrom(json),
+              numberIn(json, "speed", 0.05, 4),   Cents(numberIn(json, "shift_cents", -2400, 2400)),
+              json.at("text").get<std::string>()};
     require(study.take(p.take) != nullptr, "a passage of a take that is not there");
     require(ids.insert(p.id).second, "two things with one id");
     study.passages.push_back(std::move(p));

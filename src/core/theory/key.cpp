@@ -9,8 +9,6 @@ namespace {
 constexpr std::array<const char*, 12> kMajor = {"C", "D♭", "D", "E♭", "E", "F", "F♯", "G", "A♭", "A", "B♭", "B"};
 constexpr std::array<const char*, 12> kMinor = {"C", "C♯", "D", "E♭", "E", "F", "F♯", "G", "G♯", "A", "B♭", "B"};
 
-constexpr std::string_view kFlatSign = "♭", kSharpSign = "♯";
-
 std::string lower(std::string_view text) {
   std::string out(text);
   for (char& c : out) c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
@@ -29,30 +27,28 @@ std::string tonicName(const Key& key) {
   return (key.mode == Mode::major ? kMajor : kMinor)[static_cast<std::size_t>(key.tonic.value)];
 }
 
-std::string_view modeName(Mode mode) { return mode == Mode::major ? "major" : "minor"; }
+std::string_view modeName(Mode mode) {
+  return mode == Mode::major ? "major" : "minor";
+}
 
-std::string keyName(const Key& key) { return tonicName(key) + " " + std::string(modeName(key.mode)); }
+std::string keyName(const Key& key) {
+  return tonicName(key) + " " + std::string(modeName(key.mode));
+}
 
 std::optional<Key> parseKey(std::string_view text) {
-  constexpr std::string_view kLetters = "C D EF G A B";
-  while (text.starts_with(' ')) text.remove_prefix(1);
-  while (text.ends_with(' ')) text.remove_suffix(1);
-  if (text.empty()) return std::nullopt;
-  const auto letter = kLetters.find(static_cast<char>(std::toupper(static_cast<unsigned char>(text.front()))));
-  if (letter == std::string_view::npos || text.front() == ' ') return std::nullopt;
-  text.remove_prefix(1);
-  int tonic = static_cast<int>(letter);
-  for (bool more = true; more;) {
-    more = false;
-    for (const auto& [sign, step] : {std::pair{std::string_view("#"), 1}, {kSharpSign, 1}, {std::string_view("b"), -1}, {kFlatSign, -1}})
-      if (text.starts_with(sign)) text.remove_prefix(sign.size()), tonic += step, more = true;
-  }
-  while (text.starts_with(' ')) text.remove_prefix(1);
-  if (text == "m") return Key{PitchClass(tonic), Mode::minor};
-  if (text == "M") return Key{PitchClass(tonic), Mode::major};
+  const auto trim = [&] {
+    while (text.starts_with(' ')) text.remove_prefix(1);
+    while (text.ends_with(' ')) text.remove_suffix(1);
+  };
+  trim();
+  const auto tonic = takePitchClass(text);
+  if (!tonic) return std::nullopt;
+  trim();
+  if (text == "m") return Key{*tonic, Mode::minor};
+  if (text == "M") return Key{*tonic, Mode::major};
   const std::string mode = lower(text);
-  if (mode == "minor" || mode == "min") return Key{PitchClass(tonic), Mode::minor};
-  if (mode.empty() || mode == "major" || mode == "maj") return Key{PitchClass(tonic), Mode::major};
+  if (mode == "minor" || mode == "min") return Key{*tonic, Mode::minor};
+  if (mode.empty() || mode == "major" || mode == "maj") return Key{*tonic, Mode::major};
   return std::nullopt;
 }
 
@@ -69,8 +65,10 @@ const KeyProfile& temperley(Mode mode) {
 }
 
 const KeyProfile& albrechtShanahan(Mode mode) {
-  static constexpr KeyProfile kMajorProfile = {0.238, 0.006, 0.111, 0.006, 0.137, 0.094, 0.016, 0.214, 0.009, 0.080, 0.008, 0.081};
-  static constexpr KeyProfile kMinorProfile = {0.220, 0.006, 0.104, 0.123, 0.019, 0.103, 0.012, 0.214, 0.062, 0.022, 0.061, 0.052};
+  static constexpr KeyProfile kMajorProfile = {0.238, 0.006, 0.111, 0.006, 0.137, 0.094,
+                                               0.016, 0.214, 0.009, 0.080, 0.008, 0.081};
+  static constexpr KeyProfile kMinorProfile = {0.220, 0.006, 0.104, 0.123, 0.019, 0.103,
+                                               0.012, 0.214, 0.062, 0.022, 0.061, 0.052};
   return mode == Mode::major ? kMajorProfile : kMinorProfile;
 }
 

@@ -21,11 +21,17 @@ struct Key {
 /// The name that the key's signature gives its tonic, for people: "E♭", "C♯".
 std::string tonicName(const Key& key);
 
-/// Sharps or flats, as the key's signature has them; E♭ minor is spelt with its six flats, F♯ major with its six sharps.
+/// Sharps or flats, as the key's signature has them; E♭ minor is spelt with its six flats, F♯ major with its six
+/// sharps.
 Spelling spellingOf(const Key& key);
 
 /// "C♯ minor".
 std::string keyName(const Key& key);
+
+/// The same mode so many semitones higher: shape key to sounding key.
+inline Key transposed(const Key& key, int semitones) {
+  return {PitchClass(key.tonic.value + semitones), key.mode};
+}
 
 /// Reads "C# minor", "Eb", "c#m", "F♯ major", "bb minor"; empty when it is no key.
 std::optional<Key> parseKey(std::string_view text);

@@ -1,8 +1,10 @@
 #pragma once
 
 #include <array>
+#include <optional>
 #include <span>
 #include <string>
+#include <string_view>
 
 #include "core/units.h"
 
@@ -34,8 +36,17 @@ std::string sharpName(PitchClass pc);
 /// Name for people: "E♭", "D♯".
 std::string pitchClassName(PitchClass pc, Spelling spelling);
 
+/// Reads a letter and any signs (#, b, ♯, ♭) off the front of a text: "F#m7" gives F sharp and leaves "m7".
+std::optional<PitchClass> takePitchClass(std::string_view& text);
+
+/// The whole text as a pitch class: "F#", "e♭".
+std::optional<PitchClass> parsePitchClass(std::string_view text);
+
 /// "E♭2"; C4 is middle C, MIDI 60.
 std::string noteName(int midi, Spelling spelling);
+
+/// Reads "Eb2", "F♯4", "B#3" (which counts in the octave of its letter: C4).
+std::optional<int> parsePitch(std::string_view text);
 
 /// Standard tuning from the lowest to the highest sounding string: E2 A2 D3 G3 B3 E4.
 inline constexpr std::array<int, 6> kStandardTuning = {40, 45, 50, 55, 59, 64};

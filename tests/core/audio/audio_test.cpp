@@ -20,7 +20,8 @@ TEST(Fingerprint, IsSha256) {
 }
 
 TEST(Envelope, FindsExtentsAtEveryGrain) {
-  auto recording = std::make_shared<Recording>(test::soundOf(20.0, 8000, [](double t) { return t >= 12.0 && t < 12.01 ? -0.9 : 0.1 * std::sin(t * 700); }));
+  auto recording = std::make_shared<Recording>(
+      test::soundOf(20.0, 8000, [](double t) { return t >= 12.0 && t < 12.01 ? -0.9 : 0.1 * std::sin(t * 700); }));
   const Envelope envelope(recording);
   EXPECT_FLOAT_EQ(envelope.extent(0, 0, 160000).low, -0.9F);
   EXPECT_NEAR(envelope.extent(0, 0, 160000).high, 0.1F, 1e-3);

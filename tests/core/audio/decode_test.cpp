@@ -28,7 +28,8 @@ std::vector<float> decodedByTool(const fs::path& file, int channels) {
   const fs::path raw = file.string() + ".f32";
   ffmpeg("-i " + file.string() + " -vn -f f32le -ac " + std::to_string(channels) + " " + raw.string());
   std::vector<float> samples(fs::file_size(raw) / sizeof(float));
-  std::ifstream(raw, std::ios::binary).read(reinterpret_cast<char*>(samples.data()), static_cast<std::streamsize>(samples.size() * sizeof(float)));
+  std::ifstream(raw, std::ios::binary)
+      .read(reinterpret_cast<char*>(samples.data()), static_cast<std::streamsize>(samples.size() * sizeof(float)));
   return samples;
 }
 
@@ -42,9 +43,10 @@ struct Format {
 class Formats : public testing::TestWithParam<Format> {
  protected:
   static fs::path make(const Format& format) {
-    const fs::path file = test::freshFolder(std::string("decode-") + format.name) / (std::string("sound.") + format.name);
-    ffmpeg("-f lavfi -i \"aevalsrc=exprs=0.4*sin(440*2*PI*t)|0.3*sin(660*2*PI*t):s=" + std::to_string(format.rate) + ":d=2\" -ac " +
-           std::to_string(format.channels) + " " + format.encoding + " " + file.string());
+    const fs::path file =
+        test::freshFolder(std::string("decode-") + format.name) / (std::string("sound.") + format.name);
+    ffmpeg("-f lavfi -i \"aevalsrc=exprs=0.4*sin(440*2*PI*t)|0.3*sin(660*2*PI*t):s=" + std::to_string(format.rate) +
+           ":d=2\" -ac " + std::to_string(format.channels) + " " + format.encoding + " " + file.string());
     return file;
   }
 };
@@ -63,16 +65,21 @@ TEST_P(Formats, GivesWhatTheFfmpegToolGives) {
   double worst = 0;
   for (std::size_t i = 0; i < std::min(recording->frames(), expected.size() / static_cast<std::size_t>(kept)); ++i)
     for (std::size_t c = 0; c < static_cast<std::size_t>(kept); ++c)
-      worst = std::max(worst, static_cast<double>(std::abs(recording->channels[c][i] - expected[i * static_cast<std::size_t>(kept) + c])));
+      worst = std::max(worst, static_cast<double>(std::abs(recording->channels[c][i] -
+                                                           expected[i * static_cast<std::size_t>(kept) + c])));
   EXPECT_LT(worst, 2e-4);
 }
 
 INSTANTIATE_TEST_SUITE_P(All, Formats,
-                         testing::Values(Format{"mp3", "-b:a 192k"}, Format{"m4a", "-c:a aac"}, Format{"flac", ""}, Format{"ogg", "-c:a libvorbis"},
-                                         Format{"opus", "-c:a libopus", 48000}, Format{"wav", "-c:a pcm_s16le"}, Format{"u8.wav", "-c:a pcm_u8", 8000, 1},
-                                         Format{"s24.wav", "-c:a pcm_s24le", 96000}, Format{"s32.wav", "-c:a pcm_s32le", 192000},
-                                         Format{"f32.wav", "-c:a pcm_f32le"}, Format{"aiff", ""}, Format{"mp4", "-c:a aac"}, Format{"mkv", "-c:a flac"},
-                                         Format{"webm", "-c:a libopus", 48000}, Format{"mono.flac", "", 22050, 1}, Format{"5.1.wav", "-c:a pcm_f32le", 48000, 6},
+                         testing::Values(Format{"mp3", "-b:a 192k"}, Format{"m4a", "-c:a aac"}, Format{"flac", ""},
+                                         Format{"ogg", "-c:a libvorbis"}, Format{"opus", "-c:a libopus", 48000},
+                                         Format{"wav", "-c:a pcm_s16le"}, Format{"u8.wav", "-c:a pcm_u8", 8000, 1},
+                                         Format{"s24.wav", "-c:a pcm_s24le", 96000},
+                                         Format{"s32.wav", "-c:a pcm_s32le", 192000},
+                                         Format{"f32.wav", "-c:a pcm_f32le"}, Format{"aiff", ""},
+                                         Format{"mp4", "-c:a aac"}, Format{"mkv", "-c:a flac"},
+                                         Format{"webm", "-c:a libopus", 48000}, Format{"mono.flac", "", 22050, 1},
+                                         Format{"5.1.wav", "-c:a pcm_f32le", 48000, 6},
                                          Format{"7.1.flac", "", 48000, 8}),
                          [](const auto& format) {
                            std::string name = format.param.name;

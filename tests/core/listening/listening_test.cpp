@@ -23,7 +23,9 @@ Recording pluckedScale(double offsetCents, double seconds = 12.0) {
     const double since = t - static_cast<double>(n) * 0.6;
     const double f = 440 * std::exp2((notes[n % notes.size()] - 69) / 12.0 + offsetCents / 1200);
     double sum = 0;
-    for (int k = 1; k <= 6; ++k) sum += std::exp(-since * (1.5 + 0.6 * k)) / k * std::sin(2 * std::numbers::pi * f * k * std::sqrt(1 + 2e-5 * k * k) * since);
+    for (int k = 1; k <= 6; ++k)
+      sum += std::exp(-since * (1.5 + 0.6 * k)) / k *
+             std::sin(2 * std::numbers::pi * f * k * std::sqrt(1 + 2e-5 * k * k) * since);
     return 0.3 * sum;
   });
 }
@@ -40,7 +42,9 @@ const Findings& demoFindings(const std::string& take) {
   return cache[take];
 }
 
-nlohmann::json demoTruth(const std::string& take) { return nlohmann::json::parse(std::ifstream(std::string(DEMO_DIR) + "/" + take + ".truth.json")); }
+nlohmann::json demoTruth(const std::string& take) {
+  return nlohmann::json::parse(std::ifstream(std::string(DEMO_DIR) + "/" + take + ".truth.json"));
+}
 
 Findings only(Part part, const Recording& recording) {
   Listener listener;
@@ -77,7 +81,8 @@ TEST(Reference, FollowsARecordingThatIsPlayedFaster) {
   const Recording part = excerpt(*take, {Seconds(20), Seconds(60)});
   Recording faster = resample(part, 43235);  // 44100 / 1.02
   faster.sampleRate = 44100;
-  const double plain = only(Part::reference, part).reference->offset.value, moved = only(Part::reference, faster).reference->offset.value;
+  const double plain = only(Part::reference, part).reference->offset.value,
+               moved = only(Part::reference, faster).reference->offset.value;
   EXPECT_NEAR(moved - plain, 1200 * std::log2(44100.0 / 43235.0), 0.5);
 }
 
@@ -88,7 +93,8 @@ TEST_P(Takes, ReferenceAndKeyAreThoseOfTheScore) {
   const auto truth = demoTruth(GetParam());
   EXPECT_NEAR(found.reference->offset.value, truth["reference_cents"].get<double>(), 1.5);
   EXPECT_GT(found.reference->curve.size(), 40U);
-  const Key wanted = *parseKey(truth["key"]["tonic"].get<std::string>() + " " + truth["key"]["mode"].get<std::string>());
+  const Key wanted =
+      *parseKey(truth["key"]["tonic"].get<std::string>() + " " + truth["key"]["mode"].get<std::string>());
   EXPECT_EQ(keyName(found.key->readings.front().key), keyName(wanted));
 }
 
@@ -145,7 +151,8 @@ TEST_P(Takes, FormIsGapFreeOnDownbeatsAndRepeats) {
     ++letters[found.form[i].letter];
     if (i == 0) continue;
     EXPECT_EQ(found.form[i].span.start, found.form[i - 1].span.end);
-    EXPECT_TRUE(std::find(found.rhythm->downbeats.begin(), found.rhythm->downbeats.end(), found.form[i].span.start) != found.rhythm->downbeats.end());
+    EXPECT_TRUE(std::find(found.rhythm->downbeats.begin(), found.rhythm->downbeats.end(), found.form[i].span.start) !=
+                found.rhythm->downbeats.end());
   }
   EXPECT_LT(letters.size(), found.form.size()) << "nothing repeats";
   // Most borders of the score are found within half a second (Turnbull et al. 2007).
@@ -197,7 +204,9 @@ TEST(Listener, StopsWhenCancelled) {
 
 TEST(Listener, BearsLittleAndStrangeSound) {
   EXPECT_FALSE(Listener{}.listen(test::sine(440, 0.2)).ok());
-  for (const Recording& sound : {test::sine(440, 3.0), noise(3.0), test::sine(440, 2.0, 8000), test::sine(100, 1.0, 192000)}) EXPECT_TRUE(Listener{}.listen(sound).ok());
+  for (const Recording& sound :
+       {test::sine(440, 3.0), noise(3.0), test::sine(440, 2.0, 8000), test::sine(100, 1.0, 192000)})
+    EXPECT_TRUE(Listener{}.listen(sound).ok());
   const auto tone = *Listener{}.listen(test::sine(440, 5.0));
   EXPECT_NEAR(tone.reference->offset.value, 0, 0.2);
 }
@@ -220,7 +229,8 @@ TEST(TonalFrames, FrequenciesOfTonesAreExact) {
 TEST(Onsets, VibratoRaisesLittle) {
   // A steady tone with vibrato of +-40 cents at 6 Hz against the same tone struck anew twice a second.
   const auto shaking = test::soundOf(6.0, kListeningRate, [](double t) {
-    const double phase = 2 * std::numbers::pi * 440 * t + 440 * std::log(2) * 40 / 1200 / 6 * std::sin(2 * std::numbers::pi * 6 * t);
+    const double phase =
+        2 * std::numbers::pi * 440 * t + 440 * std::log(2) * 40 / 1200 / 6 * std::sin(2 * std::numbers::pi * 6 * t);
     return 0.3 * std::sin(phase) + 0.1 * std::sin(2 * phase);
   });
   const auto bands = measureBandFrames(shaking.left(), {});

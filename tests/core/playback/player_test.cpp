@@ -38,13 +38,16 @@ Recording clicks(double seconds, const std::vector<double>& times) {
   return test::soundOf(seconds, 44100, [&](double t) {
     double sum = 0;
     for (const double at : times)
-      if (t >= at && t < at + 0.03) sum += 0.8 * std::exp(-(t - at) * 200) * std::sin(2 * std::numbers::pi * 1500 * (t - at) + 1.5);
+      if (t >= at && t < at + 0.03)
+        sum += 0.8 * std::exp(-(t - at) * 200) * std::sin(2 * std::numbers::pi * 1500 * (t - at) + 1.5);
     return sum;
   });
 }
 
 std::size_t loudest(std::span<const float> part) {
-  return static_cast<std::size_t>(std::max_element(part.begin(), part.end(), [](float a, float b) { return std::abs(a) < std::abs(b); }) - part.begin());
+  return static_cast<std::size_t>(
+      std::max_element(part.begin(), part.end(), [](float a, float b) { return std::abs(a) < std::abs(b); }) -
+      part.begin());
 }
 
 TEST(Player, PlaysTheSamplesThemselvesAtFullSpeedAndPitch) {
@@ -94,9 +97,10 @@ TEST_P(AtSpeed, WhatIsHeardIsWhatThePositionSays) {
 }
 
 INSTANTIATE_TEST_SUITE_P(Settings, AtSpeed,
-                         testing::Values(std::pair{1.0, 0.0}, std::pair{0.25, 0.0}, std::pair{0.5, 0.0}, std::pair{0.6, -12.0},
-                                         std::pair{0.8, 88.0}, std::pair{1.0, 1200.0}, std::pair{1.0, -1200.0}, std::pair{1.5, 0.0},
-                                         std::pair{0.6, 700.0}, std::pair{1.5, -500.0}));
+                         testing::Values(std::pair{1.0, 0.0}, std::pair{0.25, 0.0}, std::pair{0.5, 0.0},
+                                         std::pair{0.6, -12.0}, std::pair{0.8, 88.0}, std::pair{1.0, 1200.0},
+                                         std::pair{1.0, -1200.0}, std::pair{1.5, 0.0}, std::pair{0.6, 700.0},
+                                         std::pair{1.5, -500.0}));
 
 class LoopAt : public testing::TestWithParam<double> {};
 
@@ -110,8 +114,8 @@ TEST_P(LoopAt, EveryRepetitionHasTheSameLengthToTheSample) {
   player.play();
   const auto length = static_cast<std::size_t>(std::lround(1.2 * 44100 / speed));
   const auto heard = listen(player, 5.2 * static_cast<double>(length) / 44100);
-  // The lag at which each repetition is most like the next one. (They are not equal bit for bit: the stretcher keeps a trace
-  // of what it played before.)
+  // The lag at which each repetition is most like the next one. (They are not equal bit for bit: the stretcher keeps a
+  // trace of what it played before.)
   for (std::size_t k = 1; k < 4; ++k) {
     std::size_t best = 0;
     double least = 1e9;
@@ -136,7 +140,8 @@ TEST_P(LoopAt, TheSeamHasNoClick) {
   const auto heard = listen(player, 4.0);
   const double steepest = 0.5 * 2 * std::numbers::pi * 311.0 / 44100;  // of the tone itself, sample to sample
   double jump = 0;
-  for (std::size_t i = 4000; i < heard.size(); ++i) jump = std::max(jump, static_cast<double>(std::abs(heard[i] - heard[i - 1])));
+  for (std::size_t i = 4000; i < heard.size(); ++i)
+    jump = std::max(jump, static_cast<double>(std::abs(heard[i] - heard[i - 1])));
   EXPECT_LT(jump, 1.9 * steepest);
 }
 

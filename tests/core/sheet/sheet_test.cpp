@@ -20,14 +20,20 @@ Study study() {
   take.pitch = Decision<PitchValue>{{Cents(12), -1}, Origin::confirmed, 1.0, ""};
   take.key = Decision<Key>{{PitchClass(3), Mode::minor}, Origin::measured, 0.9, ""};
   take.time = Decision<TimeValue>{{Bpm(104), 4, 1.0}, Origin::set, 1.0, ""};
-  take.form = Decision<Form>{{{{Seconds(0), Seconds(9.58)}, "A", "intro", Origin::set, 1.0}, {{Seconds(9.58), Seconds(115.63)}, "B", "", Origin::measured, 0.5}}, Origin::set, 1.0, ""};
+  take.form = Decision<Form>{{{{Seconds(0), Seconds(9.58)}, "A", "intro", Origin::set, 1.0},
+                              {{Seconds(9.58), Seconds(115.63)}, "B", "", Origin::measured, 0.5}},
+                             Origin::set,
+                             1.0,
+                             ""};
   s.takes.push_back(take);
   s.passages.push_back({"p1", "take1", "Hook", {Seconds(0.35), Seconds(4.96)}, 0.6, Cents(-12), "e|--8--|\nB|-----|"});
   s.passages.push_back({"p2", "take2", "Elsewhere", {Seconds(0.35), Seconds(4.96)}, 0.6, Cents(0), ""});
   return s;
 }
 
-std::string text(const Study& s) { return sheetText(layOutSheet(s, s.takes[0], briefOf(s.takes[0], nullptr))); }
+std::string text(const Study& s) {
+  return sheetText(layOutSheet(s, s.takes[0], briefOf(s.takes[0], nullptr)));
+}
 
 TEST(Sheet, SaysTheBriefTuningFormAndPassages) {
   const std::string sheet = text(study());

@@ -20,7 +20,8 @@ namespace fs = std::filesystem;
 std::shared_ptr<const Findings> findings(double cents = 12.0) {
   auto f = std::make_shared<Findings>();
   f->duration = Seconds(100);
-  f->reference = ReferencePitch{.offset = Cents(cents), .certainty = 0.9, .histogram = {}, .curve = {{Seconds(1), Cents(cents), 0.8}}};
+  f->reference = ReferencePitch{
+      .offset = Cents(cents), .certainty = 0.9, .histogram = {}, .curve = {{Seconds(1), Cents(cents), 0.8}}};
   f->reference->histogram[62] = 1.0F;
   f->key = KeyFindings{{{{PitchClass(3), Mode::minor}, 0.8}, {{PitchClass(6), Mode::major}, 0.2}}, {}};
   f->rhythm = RhythmFindings{};
@@ -41,7 +42,13 @@ Study study(const fs::path& folder = "/music") {
   take.hash = std::string(64, 'a');
   take.duration = Seconds(100);
   s.takes.push_back(take);
-  s.passages.push_back({"passage1", "take1", "Hook", {Seconds(1.25), Seconds(3.5)}, 0.6, Cents(-12), "e|--3--|\nwith “feel”, ♭ and tabs\t."});
+  s.passages.push_back({"passage1",
+                        "take1",
+                        "Hook",
+                        {Seconds(1.25), Seconds(3.5)},
+                        0.6,
+                        Cents(-12),
+                        "e|--3--|\nwith “feel”, ♭ and tabs\t."});
   return s;
 }
 
@@ -51,7 +58,9 @@ TEST(Document, MeasurementNeverReplacesADecision) {
   d.setMeasured("take1", findings(12));
   EXPECT_EQ(d.brief().pitch->origin, Origin::measured);
   EXPECT_DOUBLE_EQ(d.brief().pitch->value.offset.value, 12);
-  d.edit("Set pitch", [](Study& s) { s.takes[0].pitch = Decision<PitchValue>{{Cents(-30), -1}, Origin::set, 1.0, "Set by hand."}; });
+  d.edit("Set pitch", [](Study& s) {
+    s.takes[0].pitch = Decision<PitchValue>{{Cents(-30), -1}, Origin::set, 1.0, "Set by hand."};
+  });
   d.setMeasured("take1", findings(7));
   EXPECT_EQ(d.brief().pitch->origin, Origin::set);
   EXPECT_DOUBLE_EQ(d.brief().pitch->value.offset.value, -30);
@@ -85,12 +94,16 @@ TEST(Document, UndoesAndRedoesEveryEdit) {
 
 TEST(Document, MergesWhatBelongsTogether) {
   Document d(study(), {});
-  for (const char* title : {"C", "Co", "Cop"}) d.edit("Rename study", [&](Study& s) { s.title = title; }, "title");
+  for (const char* title : {"C", "Co", "Cop"})
+    d.edit(
+        "Rename study", [&](Study& s) { s.title = title; }, "title");
   d.undo();
   EXPECT_EQ(d.study().title, "Copper Weather");
-  d.edit("Rename study", [](Study& s) { s.title = "X"; }, "title");
+  d.edit(
+      "Rename study", [](Study& s) { s.title = "X"; }, "title");
   d.endMerge();
-  d.edit("Rename study", [](Study& s) { s.title = "Y"; }, "title");
+  d.edit(
+      "Rename study", [](Study& s) { s.title = "Y"; }, "title");
   d.undo();
   EXPECT_EQ(d.study().title, "X");
 }
@@ -117,7 +130,11 @@ TEST(StudyFile, ComesBackAsItWas) {
   s.takes[0].key = Decision<Key>{{PitchClass(6), Mode::major}, Origin::confirmed, 1.0, "Confirmed by ear."};
   s.takes[0].time = Decision<TimeValue>{{Bpm(99.5), 3, 1.7}, Origin::set, 1.0, ""};
   s.takes[0].pitch = Decision<PitchValue>{{Cents(12.5), -1}, Origin::set, 1.0, ""};
-  s.takes[0].form = Decision<Form>{{{{Seconds(0), Seconds(50.125)}, "A", "intro", Origin::set, 1.0}, {{Seconds(50.125), Seconds(100)}, "B", "", Origin::measured, 0.4}}, Origin::set, 1.0, ""};
+  s.takes[0].form = Decision<Form>{{{{Seconds(0), Seconds(50.125)}, "A", "intro", Origin::set, 1.0},
+                                    {{Seconds(50.125), Seconds(100)}, "B", "", Origin::measured, 0.4}},
+                                   Origin::set,
+                                   1.0,
+                                   ""};
   ASSERT_TRUE(saveStudy(folder / "song.innerear", s, {{"take1", findings()}}).ok());
   const auto back = loadStudy(folder / "song.innerear");
   ASSERT_TRUE(back.ok()) << back.problem();
@@ -150,7 +167,8 @@ TEST(StudyFile, RefusesWhatItCannotRead) {
     return result.ok() ? std::string("opened") : result.problem();
   };
   ASSERT_EQ(problem(whole), "opened");
-  for (std::size_t cut = 0; cut + 2 < whole.size(); cut += 97) EXPECT_NE(problem(whole.substr(0, cut)), "opened") << cut;
+  for (std::size_t cut = 0; cut + 2 < whole.size(); cut += 97)
+    EXPECT_NE(problem(whole.substr(0, cut)), "opened") << cut;
   auto json = nlohmann::ordered_json::parse(whole);
   json["version"] = 99;
   EXPECT_THAT(problem(json.dump()), HasSubstr("newer Inner Ear"));
@@ -164,7 +182,8 @@ TEST(StudyFile, RefusesWhatItCannotRead) {
   EXPECT_THAT(broken([](auto& j) { j["passages"][0]["end_s"] = 0.5; }), HasSubstr("damaged"));
   EXPECT_THAT(broken([](auto& j) { j["passages"][0]["speed"] = "fast"; }), HasSubstr("damaged"));
   EXPECT_THAT(broken([](auto& j) { j["takes"][0]["kind"] = "dream"; }), HasSubstr("damaged"));
-  EXPECT_THAT(broken([](auto& j) { j["takes"][0]["measured"]["reference"]["histogram"].erase(3); }), HasSubstr("damaged"));
+  EXPECT_THAT(broken([](auto& j) { j["takes"][0]["measured"]["reference"]["histogram"].erase(3); }),
+              HasSubstr("damaged"));
   EXPECT_THAT(broken([](auto& j) { j.erase("version"); }), HasSubstr("damaged"));
   EXPECT_THAT(problem("Dear student"), HasSubstr("no study"));
   EXPECT_THAT(problem("{\"format\": \"other\"}"), HasSubstr("no study"));

@@ -35,7 +35,8 @@ TEST(Pitch, Names) {
 
 // Key signatures: common practice, no source.
 TEST(Key, SpellsByItsSignature) {
-  for (const char* flat : {"F", "Bb", "Eb", "Ab", "Db", "Dm", "Gm", "Cm", "Fm", "Bbm", "Ebm"}) EXPECT_EQ(spellingOf(*parseKey(flat)), Spelling::flats) << flat;
+  for (const char* flat : {"F", "Bb", "Eb", "Ab", "Db", "Dm", "Gm", "Cm", "Fm", "Bbm", "Ebm"})
+    EXPECT_EQ(spellingOf(*parseKey(flat)), Spelling::flats) << flat;
   for (const char* sharp : {"C", "G", "D", "A", "E", "B", "F#", "Am", "Em", "Bm", "F#m", "C#m", "G#m"})
     EXPECT_EQ(spellingOf(*parseKey(sharp)), Spelling::sharps) << sharp;
 }
@@ -50,7 +51,8 @@ TEST(Key, NamesAndParsing) {
   }
   EXPECT_EQ(*parseKey("C"), (Key{PitchClass(0), Mode::major}));
   EXPECT_EQ(*parseKey("Cb major"), (Key{PitchClass(11), Mode::major}));
-  for (const char* text : {"", "H", "E flat", "minor", "C dorian", "12"}) EXPECT_FALSE(parseKey(text).has_value()) << text;
+  for (const char* text : {"", "H", "E flat", "minor", "C dorian", "12"})
+    EXPECT_FALSE(parseKey(text).has_value()) << text;
   for (int tonic = 0; tonic < 12; ++tonic)
     for (const Mode mode : {Mode::major, Mode::minor}) {
       const Key key{PitchClass(tonic), mode};
@@ -60,7 +62,8 @@ TEST(Key, NamesAndParsing) {
 }
 
 double correlation(const KeyProfile& a, const KeyProfile& b, int shift) {
-  const double meanA = std::accumulate(a.begin(), a.end(), 0.0) / 12, meanB = std::accumulate(b.begin(), b.end(), 0.0) / 12;
+  const double meanA = std::accumulate(a.begin(), a.end(), 0.0) / 12,
+               meanB = std::accumulate(b.begin(), b.end(), 0.0) / 12;
   double ab = 0, aa = 0, bb = 0;
   for (std::size_t i = 0; i < 12; ++i) {
     const double x = a[(i + static_cast<std::size_t>(shift)) % 12] - meanA, y = b[i] - meanB;

@@ -1,0 +1,259 @@
+#include "core/theory/fingering.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <limits>
+#include <set>
+
+namespace ear {
+namespace {
+
+constexpr int kHandSpan = 4;       // frets a shape may reach over
+constexpr int kHighestShape = 12;  // lowest fret at which shapes are looked for
+constexpr double kInfinity = std::numeric_limits<double>::infinity();
+
+std::string join(const std::vector<int>& notes) {
+  std::string text;
+  for (const int n : notes) text += (text.empty() ? "" : ", ") + noteName(n, Spelling::sharps);
+  return text;
+}
+
+/// True when stopping all strings from `from` up at `fret` silences no open string that should sound.
+bool canBarre(std::span<const Place> places, int fret, int from) {
+  return std::none_of(places.begin(), places.end(), [&](Place p) { return p.string >= from && p.fret < fret; });
+}
+
+}  // namespace
+
+Grip gripOf(std::span<const Place> places) {
+  Grip grip;
+  if (places.empty()) return grip;
+  std::vector<Place> stopped;
+  int lowString = std::numeric_limits<int>::max(), highString = 0;
+  for (const Place p : places) {
+    if (p.fret > 0) stopped.push_back(p);
+    lowString = std::min(lowString, p.string), highString = std::max(highString, p.string);
+  }
+  grip.innerMutes = highString - lowString + 1 - static_cast<int>(places.size());
+  if (stopped.empty()) {
+    grip.effort = 0.5 * grip.innerMutes;
+    return grip;
+  }
+  const auto [low, high] =
+      std::minmax_element(stopped.begin(), stopped.end(), [](Place a, Place b) { return a.fret < b.fret; });
+  grip.low = low->fret, grip.high = high->fret;
+  int onLowest = 0, firstOnLowest = std::numeric_limits<int>::max();
+  for (const Place p : stopped)
+    if (p.fret == grip.low) ++onLowest, firstOnLowest = std::min(firstOnLowest, p.string);
+  grip.fingers = static_cast<int>(stopped.size());
+  if (onLowest > 1 && canBarre(places, grip.low, firstOnLowest) && (grip.fingers > 3 || onLowest > 2)) {
+    grip.barre = grip.low;
+    grip.fingers -= onLowest - 1;
+  }
+  const int span = grip.high - grip.low;
+  // Frets get narrower up the neck, so that a stretch there costs less.
+  const double stretch = std::max(0.0, span - (grip.low >= 7 ? 3.0 : 2.0));
+  grip.effort = grip.fingers + (grip.barre > 0 ? 2.0 : 0.0) + 1.5 * stretch + 0.15 * grip.low + 0.6 * grip.innerMutes +
+                (grip.fingers > 4 ? 6.0 * (grip.fingers - 4) : 0.0);
+  return grip;
+}
+
+std::string fretsText(std::span<const Place> places, int strings) {
+  const bool wide = std::any_of(places.begin(), places.end(), [](Place p) { return p.fret > 9; });
+  std::string text;
+  for (int s = 0; s < strings; ++s) {
+    const auto at = std::find_if(places.begin(), places.end(), [&](Place p) { return p.string == s; });
+    if (wide && s > 0) text += ' ';
+    text += at == places.end() ? "x" : std::to_string(at->fret);
+  }
+  return text;
+}
+
+namespace {
+
+/// Collects shapes of a chord string by string within one stretch of the neck.
+class ShapeSearch {
+ public:
+  ShapeSearch(const Guitar& guitar, const Chord& chord) : guitar_(guitar), bass_(chord.bass.value_or(chord.root)) {
+    for (const PitchClass pc : notesOf(chord)) tones_.insert(pc.value);
+    needed_ = tones_;
+    if (chord.type->tones.size() > 3) needed_.erase(PitchClass(chord.root.value + 7).value);
+    if (chord.type->tones.size() > 5) needed_.erase(PitchClass(chord.root.value + chord.type->tones[4]).value);
+  }
+
+  void around(int lowFret) {
+    low_ = lowFret;
+    extend(0);
+  }
+
+  using Ranked = std::pair<ChordShape, bool>;
+
+  std::vector<ChordShape> take(std::size_t most) {
+    std::stable_sort(found_.begin(), found_.end(), [](const auto& a, const auto& b) { return worth(a) < worth(b); });
+    std::vector<ChordShape> best;
+    for (auto& [shape, lowThird] : found_) {
+      if (best.size() == most) break;
+      if (std::none_of(best.begin(), best.end(), [&](const auto& b) { return b.places == shape.places; }))
+        best.push_back(std::move(shape));
+    }
+    return best;
+  }
+
+ private:
+  /// Effort, less something for a full sound; a third at the very bottom is muddy, open strings under a high hand ring strangely.
+  static double worth(const Ranked& r) {
+    const auto& [shape, lowThird] = r;
+    const bool open = std::any_of(shape.places.begin(), shape.places.end(), [](Place p) { return p.fret == 0; });
+    return shape.grip.effort - static_cast<double>(shape.places.size()) + 0.9 * shape.grip.innerMutes +
+           (open && shape.grip.low >= 5 ? 2.0 : 0.0) + (lowThird ? 1.0 : 0.0);
+  }
+
+  void extend(int string) {
+    if (string == guitar_.strings()) {
+      finish();
+      return;
+    }
+    extend(string + 1);  // not played
+    const auto tryFret = [&](int fret) {
+      const PitchClass pc(guitar_.open(string) + fret);
+      if (fret > guitar_.lastFret(string) || !tones_.contains(pc.value)) return;
+      if (places_.empty() && pc != bass_) return;
+      places_.push_back({string, fret});
+      extend(string + 1);
+      places_.pop_back();
+    };
+    tryFret(0);
+    for (int f = low_; f < low_ + kHandSpan; ++f) tryFret(f);
+  }
+
+  void finish() {
+    if (places_.size() < std::min<std::size_t>(3, tones_.size()) ||
+        (places_.size() > 1 &&
+         places_.back().string - places_.front().string + 1 > static_cast<int>(places_.size()) + 1))
+      return;
+    std::set<int> sounding;
+    for (const Place p : places_) sounding.insert(PitchClass(guitar_.pitch(p)).value);
+    if (!std::includes(sounding.begin(), sounding.end(), needed_.begin(), needed_.end())) return;
+    const Grip grip = gripOf(places_);
+    if (!grip.playable()) return;
+    const bool lowThird = places_.size() > 1 && guitar_.pitch(places_[1]) - guitar_.pitch(places_[0]) < 5;
+    found_.push_back({{places_, grip}, lowThird});
+  }
+
+  const Guitar& guitar_;
+  PitchClass bass_;
+  std::set<int> tones_, needed_;
+  int low_ = 1;
+  std::vector<Place> places_;
+  std::vector<Ranked> found_;
+};
+
+}  // namespace
+
+std::vector<ChordShape> easiestShapes(const Guitar& guitar, const Chord& chord, std::size_t most) {
+  ShapeSearch search(guitar, chord);
+  for (int low = 1; low <= kHighestShape; ++low) search.around(low);
+  return search.take(most);
+}
+
+Refingered refingerChord(const Guitar& guitar, std::span<const int> midi) {
+  std::vector<int> notes(midi.begin(), midi.end());
+  std::vector<std::vector<Place>> options;
+  Refingered result;
+  for (const int n : notes) {
+    options.push_back(placesOf(guitar, n));
+    if (options.back().empty()) result.unplayable.push_back(n);
+  }
+  std::vector<Place> chosen, best;
+  double least = kInfinity;
+  std::set<int> used;
+  // Every assignment of notes to strings of their own; a note without one is left out at a price that no grip reaches.
+  const auto assign = [&](const auto& self, std::size_t i, double lost) -> void {
+    if (lost >= least) return;
+    if (i == notes.size()) {
+      const double effort =
+          lost + gripOf(chosen).effort + 3.0 * std::max(0, gripOf(chosen).high - gripOf(chosen).low - kHandSpan + 1);
+      if (effort < least) least = effort, best = chosen;
+      return;
+    }
+    for (const Place p : options[i]) {
+      if (!used.insert(p.string).second) continue;
+      chosen.push_back(p);
+      self(self, i + 1, lost);
+      chosen.pop_back();
+      used.erase(p.string);
+    }
+    self(self, i + 1, lost + 100.0);
+  };
+  assign(assign, 0, 0.0);
+  result.places = best;
+  for (const int n : notes) {
+    const bool placed = std::any_of(best.begin(), best.end(), [&](Place p) { return guitar.pitch(p) == n; });
+    if (!placed && std::find(result.unplayable.begin(), result.unplayable.end(), n) == result.unplayable.end())
+      result.unplayable.push_back(n);
+  }
+  const Grip grip = gripOf(best);
+  if (!result.unplayable.empty())
+    result.comment = "Cannot be played here: " + join(result.unplayable) + ".";
+  else if (!grip.playable())
+    result.comment = "No hand reaches this: frets " + std::to_string(grip.low) + " to " + std::to_string(grip.high) +
+                     " with " + std::to_string(grip.fingers) + " fingers.";
+  return result;
+}
+
+Refingered refingerLine(const Guitar& guitar, std::span<const int> midi) {
+  Refingered result;
+  std::vector<std::vector<Place>> options;
+  for (const int n : midi) {
+    auto places = placesOf(guitar, n);
+    if (places.empty())
+      result.unplayable.push_back(n);
+    else
+      options.push_back(std::move(places));
+  }
+  if (!result.unplayable.empty()) result.comment = "No string and fret gives " + join(result.unplayable) + ".";
+  if (options.empty()) return result;
+  // The hand is where its first finger is; an open string leaves it where it was. A state is a place and the hand under
+  // it.
+  struct State {
+    Place place;
+    int hand = 0;
+    double cost = kInfinity;
+    std::size_t from = 0;
+  };
+  std::vector<std::vector<State>> states;
+  for (std::size_t i = 0; i < options.size(); ++i) {
+    std::vector<State> now;
+    for (const Place p : options[i]) {
+      if (p.fret == 0) {
+        for (int hand = 1; hand <= kHighestShape; ++hand) now.push_back({p, hand});
+        continue;
+      }
+      for (int hand = std::max(1, p.fret - kHandSpan + 1); hand <= p.fret; ++hand) now.push_back({p, hand});
+    }
+    for (State& s : now) {
+      const double own =
+          0.05 * s.hand + (s.place.fret == 0 ? 0.0 : 0.1 * (s.place.fret - s.hand)) + 0.02 * s.place.fret;
+      if (i == 0) {
+        s.cost = own;
+        continue;
+      }
+      for (std::size_t k = 0; k < states[i - 1].size(); ++k) {
+        const State& before = states[i - 1][k];
+        const double cost =
+            before.cost + own + std::abs(s.hand - before.hand) + 0.15 * std::abs(s.place.string - before.place.string);
+        if (cost < s.cost) s.cost = cost, s.from = k;
+      }
+    }
+    states.push_back(std::move(now));
+  }
+  std::size_t at = 0;
+  for (std::size_t k = 0; k < states.back().size(); ++k)
+    if (states.back()[k].cost < states.back()[at].cost) at = k;
+  for (std::size_t i = states.size(); i-- > 0; at = states[i][at].from) result.places.push_back(states[i][at].place);
+  std::reverse(result.places.begin(), result.places.end());
+  return result;
+}
+
+}  // namespace ear

@@ -1,0 +1,54 @@
+#pragma once
+
+#include <optional>
+#include <span>
+#include <string>
+#include <vector>
+
+#include "core/theory/fretboard.h"
+
+namespace ear {
+
+/// What a hand has to do for places that sound together; how it is weighed is common practice, no source.
+struct Grip {
+  int fingers = 0;        ///< needed, a barre counting as one
+  int barre = 0;          ///< fret of the barre, 0 without one
+  int low = 0, high = 0;  ///< lowest and highest stopped fret, from the capo; 0 when all is open
+  int innerMutes = 0;     ///< silent strings between sounding ones
+  double effort = 0.0;  ///< 0 for open strings; about 3 for a plain open chord, 6 for a full barre, more for stretches
+  bool playable() const { return fingers <= 4 && high - low <= 4; }
+};
+
+/// How places that sound together are gripped. At most one place a string.
+Grip gripOf(std::span<const Place> places);
+
+/// A way to play a chord.
+struct ChordShape {
+  std::vector<Place> places;
+  Grip grip;
+};
+
+/// "x32010", with blanks between when a fret needs two digits.
+std::string fretsText(std::span<const Place> places, int strings);
+
+/// The easiest shapes of a chord in a tuning, with its bass lowest and every tone but the fifth (of four and more)
+/// present.
+/// @param most  how many at the most
+std::vector<ChordShape> easiestShapes(const Guitar& guitar, const Chord& chord, std::size_t most = 12);
+
+/// The same notes on another guitar.
+struct Refingered {
+  std::vector<Place> places;    ///< one for each note that can be played, in the order of the notes
+  std::vector<int> unplayable;  ///< notes (MIDI) for which there is no place
+  std::string comment;          ///< a sentence when something is lost or hard, else empty
+};
+
+/// Notes that sound together, each on a string of its own, as easy as can be.
+Refingered refingerChord(const Guitar& guitar, std::span<const int> midi);
+
+/// Notes one after the other, with the least movement of the hand (Viterbi over the places of each note; the model of
+/// costs after Sayegh 1989, "Fingering for string instruments with the optimum path paradigm", Computer Music Journal
+/// 13(3)).
+Refingered refingerLine(const Guitar& guitar, std::span<const int> midi);
+
+}  // namespace ear

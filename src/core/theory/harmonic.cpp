@@ -1,0 +1,34 @@
+#include "core/theory/harmonic.h"
+
+#include <cmath>
+
+namespace ear {
+
+std::optional<Harmonic> harmonicAbove(int fret) {
+  int partial = 0;
+  switch (fret) {
+    case 12:
+      partial = 2;
+      break;
+    case 7:
+    case 19:
+      partial = 3;
+      break;
+    case 5:
+    case 24:
+      partial = 4;
+      break;
+    case 4:
+    case 9:
+    case 16:
+      partial = 5;
+      break;
+    default:
+      return std::nullopt;
+  }
+  const double exact = 12 * std::log2(partial);
+  const int nearest = static_cast<int>(std::lround(exact));
+  return Harmonic{nearest, Cents(100 * (exact - nearest))};
+}
+
+}  // namespace ear

@@ -1,0 +1,18 @@
+#pragma once
+
+#include <optional>
+
+#include "core/units.h"
+
+namespace ear {
+
+/// A natural harmonic of a string.
+struct Harmonic {
+  int semitones = 0;  ///< above the open string, to the nearest tempered note
+  Cents off;  ///< how far it lies from that note: the partials of a string are whole multiples (harmonic series)
+};
+
+/// The harmonic that speaks when a string is touched over a fret (12, 7, 19, 5, 24, 4, 9, 16); nothing over others.
+std::optional<Harmonic> harmonicAbove(int fret);
+
+}  // namespace ear

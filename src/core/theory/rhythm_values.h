@@ -1,0 +1,16 @@
+#pragma once
+
+namespace ear {
+
+/// Beats that notes of a tuplet fill: `tuple` of them in the time of `inTimeOf` plain ones of `unitBeats` beats.
+/// Six quarter-note triplets: tupletBeats(6) = 4.
+constexpr double tupletBeats(int notes, int tuple = 3, int inTimeOf = 2, double unitBeats = 1.0) {
+  return notes * unitBeats * inTimeOf / tuple;
+}
+
+/// Share of the beat before its second half, for a swing ratio: 1 -> 0.5, 2 -> 2/3.
+constexpr double swingShare(double ratio) {
+  return ratio / (ratio + 1.0);
+}
+
+}  // namespace ear

@@ -1,0 +1,27 @@
+// Writes the tables beside this file from two npm packages, which are used for nothing else:
+//
+//     npm install --no-save --prefix DIR tonal@6.0.0 @tombatossals/chords-db@0.5.1
+//     NODE_PATH=DIR/node_modules node extract_tables.mjs
+//
+// tonal_chords.tsv      symbol, semitones above the root (tonal, MIT)
+// chords_db_shapes.tsv  key, suffix, frets from the lowest string (x = silent), MIDI notes (chords-db, MIT)
+
+import { createRequire } from 'module';
+import { writeFileSync } from 'fs';
+import { dirname, join } from 'path';
+import { fileURLToPath } from 'url';
+
+const require = createRequire(join(process.env.NODE_PATH, 'x.js'));
+const { ChordType, Interval } = require('tonal');
+const guitar = require('@tombatossals/chords-db/lib/guitar.json');
+const folder = dirname(fileURLToPath(import.meta.url));
+
+const chords = ChordType.all().flatMap((type) =>
+  type.aliases.filter((alias) => /^[\x20-\x7e]*$/.test(alias))
+    .map((alias) => [alias, type.intervals.map((i) => Interval.semitones(i)).join(' ')].join('\t')));
+writeFileSync(join(folder, 'tonal_chords.tsv'), chords.join('\n') + '\n');
+
+const shapes = Object.values(guitar.chords).flatMap((list) => list).flatMap(({ key, suffix, positions }) =>
+  positions.slice(0, 2).map(({ frets, baseFret, midi }) =>
+    [key, suffix, frets.map((f) => (f < 0 ? 'x' : f === 0 ? 0 : f + baseFret - 1)).join(' '), midi.join(' ')].join('\t')));
+writeFileSync(join(folder, 'chords_db_shapes.tsv'), shapes.join('\n') + '\n');
