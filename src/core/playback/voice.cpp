@@ -10,6 +10,10 @@ namespace {
 
 using Stretcher = RubberBand::RubberBandStretcher;
 
+// Near full speed and above, the stretcher has most to do for each second of output and least to change: there it works
+// with one window instead of several, which takes a quarter of the time (bench/RESULTS.md).
+constexpr double kLightFrom = 0.85;
+
 // Output samples of the music before the cue that the stretcher hears first, so that it starts in full swing.
 constexpr double kRunUp = 1024;
 
@@ -24,13 +28,20 @@ Voice::~Voice() = default;
 
 void Voice::attach(std::shared_ptr<const Recording> recording) {
   recording_ = std::move(recording);
-  stretcher_ = std::make_unique<Stretcher>(
-      static_cast<std::size_t>(recording_->sampleRate), 2,
-      Stretcher::OptionProcessRealTime | Stretcher::OptionEngineFiner | Stretcher::OptionChannelsTogether);
-  stretcher_->setMaxProcessSize(kChunk);
-  // A stretcher that has never run answers a little differently from one that was reset: let it run once.
-  cue(0.0, {.speed = 0.5, .shift = Cents(0)});
-  prime(kChunk * 16);
+  const auto make = [&](Stretcher::Options window) {
+    auto stretcher = std::make_unique<Stretcher>(
+        static_cast<std::size_t>(recording_->sampleRate), 2,
+        Stretcher::OptionProcessRealTime | Stretcher::OptionEngineFiner | Stretcher::OptionChannelsTogether | window);
+    stretcher->setMaxProcessSize(kChunk);
+    return stretcher;
+  };
+  fine_ = make(Stretcher::OptionWindowStandard);
+  light_ = make(Stretcher::OptionWindowShort);
+  // A stretcher that has never run answers a little differently from one that was reset: let each run once.
+  for (const double speed : {0.5, 0.95}) {
+    cue(0.0, {.speed = speed, .shift = Cents(0)});
+    prime(kChunk * 16);
+  }
   ready_ = false;
 }
 
@@ -44,6 +55,7 @@ void Voice::cue(double frame, const Sounding& sounding) {
     ready_ = true;
     return;
   }
+  stretcher_ = (sounding.speed > kLightFrom ? light_ : fine_).get();
   // Ratios first: a reset with the new ones gives the same output each time, one before them does not.
   stretcher_->setTimeRatio(1.0 / sounding.speed);
   stretcher_->setPitchScale(std::exp2(sounding.shift.value / 1200.0));

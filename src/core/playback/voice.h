@@ -59,7 +59,8 @@ class Voice {
   float sampleAt(std::size_t channel, std::int64_t frame) const;
 
   std::shared_ptr<const Recording> recording_;
-  std::unique_ptr<RubberBand::RubberBandStretcher> stretcher_;
+  std::unique_ptr<RubberBand::RubberBandStretcher> fine_, light_;
+  RubberBand::RubberBandStretcher* stretcher_ = nullptr;  // the one of the two that this sounding takes
   std::array<std::vector<float>, 2> input_;
   std::array<std::vector<float>, 2> waste_;  // takes what is discarded while priming
   Sounding sounding_;
