@@ -75,7 +75,7 @@ void play(benchmark::State& state) {
 BENCHMARK(play)
     ->Args({100, 0})
     ->Args({100, -12})
-    ->Args({60, 0})
+    ->Args({80, -12})->Args({60, 0})
     ->Args({30, 0})
     ->Args({25, 1200})
     ->Args({25, -1200})

@@ -6,12 +6,19 @@
 #include <QIODevice>
 #include <QMediaDevices>
 #include <QThread>
-#include <cstring>
+#include <QTimer>
+#include <algorithm>
+#include <vector>
 
 namespace ear {
 namespace {
 
-constexpr int kBufferFrames = 2048;  // about 45 ms: short enough to answer a key at once, long enough not to break off
+// About 45 ms to begin with: short enough to answer a key at once. A system that cannot keep up gets twice that, and
+// again.
+constexpr int kFirstBuffer = 2048, kLongestBuffer = 16384;  // frames
+constexpr int kTick = 5;                                    // ms between two looks at the room in the buffer
+constexpr int kGapsBeforeMore = 3;                          // that many breaks in the sound make the buffer longer
+constexpr std::size_t kBlock = 512;                         // frames rendered at once
 
 QAudioFormat formatAt(int sampleRate) {
   QAudioFormat format;
@@ -21,49 +28,80 @@ QAudioFormat formatAt(int sampleRate) {
   return format;
 }
 
-/// What the sink reads from: renders on demand, without end.
-class Source : public QIODevice {
- public:
-  explicit Source(RenderBlock render) : render_(std::move(render)), block_(2 * 512) {
-    open(QIODevice::ReadOnly | QIODevice::Unbuffered);
-  }
-
-  qint64 bytesAvailable() const override { return 1 << 20; }
-  bool isSequential() const override { return true; }
-
- protected:
-  qint64 readData(char* data, qint64 wanted) override {
-    constexpr qint64 kFrame = 2 * sizeof(float);
-    qint64 frames = wanted / kFrame;
-    qint64 done = 0;
-    while (frames > 0) {
-      const auto size = std::min<std::size_t>(static_cast<std::size_t>(frames), block_.size() / 2);
-      render_(std::span(block_).first(2 * size));
-      std::memcpy(data + done, block_.data(), size * kFrame);
-      done += static_cast<qint64>(size) * kFrame;
-      frames -= static_cast<qint64>(size);
-    }
-    return done;
-  }
-  qint64 writeData(const char*, qint64) override { return -1; }
-
- private:
-  RenderBlock render_;
-  std::vector<float> block_;
-};
-
 }  // namespace
 
+/// Lives on the device's thread. Samples are pushed: the sink's own pulling comes to a standstill with short buffers.
 struct QtAudioOutput::Worker {
   QThread thread;
   QObject context;  // lives on the thread; what is called through it runs there
-  std::unique_ptr<Source> source;
+  QTimer tick{&context};
+  QAudioDevice device;
+  QAudioFormat format;
+  RenderBlock render;
   std::unique_ptr<QAudioSink> sink;
+  QIODevice* to = nullptr;
+  std::vector<float> block = std::vector<float>(2 * kBlock);
+  std::size_t written = 2 * kBlock * sizeof(float);  // bytes of the block that the sink has taken
+  int bufferFrames = kFirstBuffer, gaps = 0;
   bool stopping = false;
+  std::function<void()> gone;  // the device went away
+
+  bool open() {
+    stopping = false;
+    gaps = 0;
+    sink = std::make_unique<QAudioSink>(device, format);
+    sink->setBufferSize(bufferFrames * format.bytesPerFrame());
+    QObject::connect(sink.get(), &QAudioSink::stateChanged, &context, [this](QAudio::State state) {
+      if (stopping) return;
+      if (state == QAudio::IdleState && sink->error() == QAudio::UnderrunError) ++gaps;
+      if (state == QAudio::StoppedState && sink->error() != QAudio::NoError) gone();
+    });
+    to = sink->start();
+    if (to == nullptr || sink->error() != QAudio::NoError) return false;
+    push();
+    tick.start(kTick);
+    return true;
+  }
+
+  void close() {
+    stopping = true;
+    tick.stop();
+    if (sink) sink->stop();
+    sink.reset();
+    to = nullptr;
+  }
+
+  /// Fills the room there is.
+  void push() {
+    const std::size_t size = block.size() * sizeof(float);
+    for (qint64 room = sink->bytesFree(); room > 0;) {
+      if (written == size) {
+        render(block);
+        written = 0;
+      }
+      const auto part = std::min<qint64>(room, static_cast<qint64>(size - written));
+      const qint64 taken = to->write(reinterpret_cast<const char*>(block.data()) + written, part);
+      if (taken <= 0) return;
+      written += static_cast<std::size_t>(taken);
+      room -= taken;
+    }
+  }
 };
 
 QtAudioOutput::QtAudioOutput() : worker_(std::make_unique<Worker>()) {
-  worker_->context.moveToThread(&worker_->thread);
+  worker_->tick.setTimerType(Qt::PreciseTimer);
+  worker_->context.moveToThread(&worker_->thread);  // and the timer, its child
+  worker_->gone = [this] {
+    if (onTrouble) onTrouble("The sound output “" + name() + "” stopped answering.");
+  };
+  QObject::connect(&worker_->tick, &QTimer::timeout, &worker_->context, [this] {
+    Worker& w = *worker_;
+    w.push();
+    if (w.gaps < kGapsBeforeMore || w.bufferFrames >= kLongestBuffer) return;
+    w.close();
+    w.bufferFrames *= 2;
+    w.open();
+  });
   worker_->thread.start(QThread::TimeCriticalPriority);
 }
 
@@ -97,17 +135,11 @@ bool QtAudioOutput::start(int sampleRate, RenderBlock render) {
       &worker_->context,
       [&] {
         Worker& w = *worker_;
-        w.stopping = false;
-        w.source = std::make_unique<Source>(std::move(render));
-        w.sink = std::make_unique<QAudioSink>(device, format);
-        w.sink->setBufferSize(kBufferFrames * format.bytesPerFrame());
-        QObject::connect(w.sink.get(), &QAudioSink::stateChanged, &w.context, [this](QAudio::State state) {
-          if (state == QAudio::StoppedState && !worker_->stopping && worker_->sink->error() != QAudio::NoError &&
-              onTrouble)
-            onTrouble("The sound output “" + name() + "” stopped answering.");
-        });
-        w.sink->start(w.source.get());
-        playing = w.sink->error() == QAudio::NoError;
+        w.device = device;
+        w.format = format;
+        w.render = std::move(render);
+        w.written = w.block.size() * sizeof(float);
+        playing = w.open();
       },
       Qt::BlockingQueuedConnection);
   return playing;
@@ -115,14 +147,7 @@ bool QtAudioOutput::start(int sampleRate, RenderBlock render) {
 
 void QtAudioOutput::stop() {
   QMetaObject::invokeMethod(
-      &worker_->context,
-      [this] {
-        worker_->stopping = true;
-        if (worker_->sink) worker_->sink->stop();
-        worker_->sink.reset();
-        worker_->source.reset();
-      },
-      Qt::BlockingQueuedConnection);
+      &worker_->context, [this] { worker_->close(); }, Qt::BlockingQueuedConnection);
 }
 
 }  // namespace ear
