@@ -24,7 +24,8 @@ struct Request {
 const std::map<std::string, ear::Part> kParts = {{"reference", ear::Part::reference}, {"key", ear::Part::key},
                                                  {"tempo", ear::Part::time},          {"meter", ear::Part::time},
                                                  {"swing", ear::Part::time},          {"beats", ear::Part::time},
-                                                 {"downbeats", ear::Part::time},      {"sections", ear::Part::form}};
+                                                 {"downbeats", ear::Part::time},      {"chords", ear::Part::chords},
+    {"sections", ear::Part::form}};
 
 int analyze(const Request& request) {
   if (request.notes) spdlog::warn("Notes cannot be told yet: the report leaves them out.");

@@ -48,6 +48,11 @@ Json reportOf(const Findings& f, const std::string& file, Seconds from, const st
       report["sections"].push_back({{"start_s", milli((s.span.start + from).value)},
                                     {"end_s", milli((s.span.end + from).value)},
                                     {"label", s.letter}});
+  if (!f.chords.empty() && wants("chords"))
+    for (const auto& c : f.chords)
+      report["chords"].push_back({{"start_s", milli((c.span.start + from).value)},
+                                  {"end_s", milli((c.span.end + from).value)},
+                                  {"label", c.chord ? harteLabel(*c.chord) : "N"}});
   return report;
 }
 

@@ -4,23 +4,15 @@
 #include <QLineEdit>
 #include <QListWidget>
 #include <QVBoxLayout>
-#include <set>
 
 #include "app/theme/theme.h"
+#include "core/theory/scale.h"
 
 namespace ear {
 namespace {
 
 QString text(const std::string& s) {
   return QString::fromStdString(s);
-}
-
-std::set<int> scaleOf(const Key& key) {
-  static const std::set<int> kMajor = {0, 2, 4, 5, 7, 9, 11}, kMinor = {0, 2, 3, 5, 7, 8, 10};
-  std::set<int> notes;
-  for (const int step : key.mode == Mode::major ? kMajor : kMinor)
-    notes.insert(PitchClass(key.tonic.value + step).value);
-  return notes;
 }
 
 }  // namespace
@@ -81,14 +73,14 @@ void KeyPage::takeMeasured() {
 
 void KeyPage::refreshOwn(const Brief& brief, const Findings* found) {
   showDecision(brief.key, found != nullptr ? measuredBrief(*found).key : std::nullopt);
-  const std::set<int> scale = brief.key ? scaleOf(brief.key->value) : std::set<int>{};
+  const auto inside = [&](int pc) { return brief.key && scaleOf(brief.key->value).contains(PitchClass(pc)); };
   const Spelling spelling = brief.key ? spellingOf(brief.key->value) : Spelling::sharps;
   std::vector<BarChart::Bar> bars;
   readings_->clear();
   if (found != nullptr && found->key) {
     for (int pc = 0; pc < 12; ++pc)
       bars.push_back({text(pitchClassName(PitchClass(pc), spelling)), found->key->chroma[static_cast<std::size_t>(pc)],
-                      scale.contains(pc)});
+                      inside(pc)});
     for (const auto& r : found->key->readings)
       readings_->addItem(tr("%1   %2 %").arg(text(keyName(r.key))).arg(static_cast<int>(100 * r.certainty + 0.5)));
   }

@@ -3,6 +3,7 @@
 #include <optional>
 #include <vector>
 
+#include "core/listening/chords.h"
 #include "core/listening/form.h"
 #include "core/listening/key_finder.h"
 #include "core/listening/reference_pitch.h"
@@ -11,7 +12,7 @@
 namespace ear {
 
 /// The parts of an analysis, each a tile of the brief.
-enum class Part { reference, key, time, form };
+enum class Part { reference, time, chords, key, form };
 
 /// All that was measured on one recording. A part that was not asked for, or that cannot be said, is empty.
 struct Findings {
@@ -19,6 +20,7 @@ struct Findings {
   std::optional<ReferencePitch> reference;
   std::optional<KeyFindings> key;
   std::optional<RhythmFindings> rhythm;
+  std::vector<FoundChord> chords;
   std::vector<FoundSection> form;
 };
 

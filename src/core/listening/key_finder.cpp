@@ -7,10 +7,10 @@
 namespace ear {
 namespace {
 
-constexpr int kChordLow = 45, kChordHigh = 88, kBassLow = 28, kBassHigh = 55;  // MIDI
+constexpr int kChordLow = 45, kChordHigh = 88;  // MIDI
 constexpr double kSlice = 0.75;       // seconds over which one chord is looked for
 constexpr double kTriadWeight = 0.9;  // against profile correlation
-constexpr double kEndWeight = 0.25;
+constexpr double kEndWeight = 0.25, kStartWeight = 0.15;
 constexpr double kSharpness = 14.0;  // of the soft maximum that turns scores into certainties
 constexpr std::size_t kKeys = 24;
 
@@ -30,32 +30,31 @@ double correlation(const ChromaVector& chroma, const KeyProfile& profile, int to
   return aa > 0 && bb > 0 ? ab / std::sqrt(aa * bb) : 0.0;
 }
 
-/// Share of the time that each triad (12 major, 12 minor) explains best; root in the bass counts more.
-std::array<double, kKeys> triadShares(const NoteActivity& notes, Seconds from, Seconds to) {
+/// Where a chord counts among the 12 major and 12 minor triads; nothing for kinds that are neither.
+std::optional<std::size_t> triadOf(const FoundChord& c) {
+  if (!c.chord || c.chord->type->tones.size() < 3) return std::nullopt;
+  const int third = c.chord->type->tones[1], fifth = c.chord->type->tones[2];
+  if (fifth != 7 || (third != 3 && third != 4)) return std::nullopt;
+  return static_cast<std::size_t>(c.chord->root.value) + (third == 4 ? 0U : 12U);
+}
+
+/// Share of the time that each triad stands, of the time that any does.
+std::array<double, kKeys> triadShares(const std::vector<FoundChord>& chords) {
   std::array<double, kKeys> shares{};
-  double slices = 0;
-  for (double t = from.value; t < to.value; t += kSlice) {
-    const TimeSpan span{Seconds(t), Seconds(t + kSlice)};
-    const auto chords = chromaOf(notes, span, kChordLow, kChordHigh);
-    const auto bass = chromaOf(notes, span, kBassLow, kBassHigh);
-    const double sum = std::accumulate(chords.begin(), chords.end(), 0.0);
-    if (sum <= 0) continue;
-    double best = -1e9;
-    std::size_t winner = 0;
-    for (std::size_t k = 0; k < kKeys; ++k) {
-      const auto root = k % 12;
-      const std::size_t third = (root + (k < 12 ? 4 : 3)) % 12, other = (root + (k < 12 ? 3 : 4)) % 12;
-      const std::size_t fifth = (root + 7) % 12;
-      const double inside = chords[root] + chords[third] + chords[fifth];
-      const double score = inside / sum - 0.3 * chords[other] / sum + 0.25 * bass[root];
-      if (score > best) best = score, winner = k;
-    }
-    shares[winner] += 1;
-    slices += 1;
-  }
-  if (slices > 0)
-    for (double& s : shares) s /= slices;
+  double total = 0;
+  for (const auto& c : chords)
+    if (const auto k = triadOf(c)) shares[*k] += c.span.length().value, total += c.span.length().value;
+  if (total > 0)
+    for (double& s : shares) s /= total;
   return shares;
+}
+
+/// The triad that a sequence ends or starts on.
+template <class Iterator>
+std::optional<std::size_t> firstTriad(Iterator from, Iterator to) {
+  for (; from != to; ++from)
+    if (const auto k = triadOf(*from)) return k;
+  return std::nullopt;
 }
 
 /// How much the chords of a song belong to a key: the tonic triad most, then the degrees that cadence to it.
@@ -73,7 +72,7 @@ double triadFit(const std::array<double, kKeys>& shares, const Key& key) {
 
 }  // namespace
 
-KeyFindings findKey(const NoteActivity& notes) {
+KeyFindings findKey(const NoteActivity& notes, const std::vector<FoundChord>& chords) {
   KeyFindings result;
   const Seconds end(static_cast<double>(notes.count()) / std::max(notes.rate, 1e-9));
   // The mean of short slices, each scaled to 1: a loud chorus shall not outvote the rest.
@@ -87,14 +86,14 @@ KeyFindings findKey(const NoteActivity& notes) {
   for (float& c : chroma) c /= top;
   result.chroma = chroma;
 
-  const auto shares = triadShares(notes, Seconds(0), end);
-  const auto atEnd = triadShares(notes, Seconds(std::max(0.0, end.value - 6.0)), end);
+  const auto shares = triadShares(chords);
+  const auto last = firstTriad(chords.rbegin(), chords.rend()), first = firstTriad(chords.begin(), chords.end());
   std::array<double, kKeys> score{};
   for (std::size_t i = 0; i < kKeys; ++i) {
     const Key key = keyAt(i);
     for (const auto* profile : {&krumhanslKessler(key.mode), &temperley(key.mode), &albrechtShanahan(key.mode)})
       score[i] += correlation(chroma, *profile, key.tonic.value) / 3;
-    score[i] += kTriadWeight * triadFit(shares, key) + kEndWeight * atEnd[i];
+    score[i] += kTriadWeight * triadFit(shares, key) + (last == i ? kEndWeight : 0.0) + (first == i ? kStartWeight : 0.0);
   }
   const double best = *std::max_element(score.begin(), score.end());
   double sum = 0;

@@ -2,6 +2,7 @@
 
 #include <vector>
 
+#include "core/listening/chords.h"
 #include "core/listening/chroma.h"
 #include "core/theory/key.h"
 
@@ -22,6 +23,6 @@ struct KeyFindings {
 /// The chroma of the melody and chord range is correlated with three published profile sets (Krumhansl & Kessler
 /// 1982, Temperley 1999, Albrecht & Shanahan 2013); how long each triad stands under the bass, and where the
 /// piece comes to rest, decide between keys that share their notes.
-KeyFindings findKey(const NoteActivity& notes);
+KeyFindings findKey(const NoteActivity& notes, const std::vector<FoundChord>& chords);
 
 }  // namespace ear

@@ -14,9 +14,8 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
     return Problem{"There is less than half a second of sound: too short to measure anything."};
   const Problem cancelled{"Listening was cancelled."};
   const auto wants = [&](Part part) { return parts.contains(part); };
-  const bool wantsTime = wants(Part::time) || wants(Part::form);
 
-  Findings findings{.duration = recording.duration(), .reference = {}, .key = {}, .rhythm = {}, .form = {}};
+  Findings findings{.duration = recording.duration(), .reference = {}, .key = {}, .rhythm = {}, .chords = {}, .form = {}};
   const auto ready = [&](Part part, double share) {
     if (wants(part) && onPart) onPart(part, findings);
     progress.report(share);
@@ -25,28 +24,38 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
   const auto mono = resample(mixToMono(recording), recording.sampleRate, kListeningRate);
   progress.report(0.1);
   Spectra spectra{.duration = recording.duration(), .tonal = {}, .bands = {}};
+  const bool onlyReference = parts == std::set{Part::reference};
   auto bands = std::async(std::launch::async, [&] {
-    spectra.bands = wantsTime ? measureBandFrames(mono, progress) : BandFrames{};
-    return wantsTime ? measureOnsets(spectra.bands) : OnsetStrength{};
+    if (onlyReference) return OnsetStrength{};
+    spectra.bands = measureBandFrames(mono, progress);
+    return measureOnsets(spectra.bands);
   });
   spectra.tonal = measureTonalFrames(mono, progress);
   const auto reference = measureReferencePitch(spectra.tonal);
+  if (progress.cancelled()) return cancelled;
   if (wants(Part::reference)) findings.reference = reference;
-  if (!progress.cancelled()) ready(Part::reference, 0.4);
+  ready(Part::reference, 0.4);
+  const auto onsets = bands.get();
+  if (onlyReference) return findings;
 
   const auto notes = measureNotes(spectra.tonal, reference ? reference->offset : Cents(0), progress);
-  if (wants(Part::key) && reference && !progress.cancelled()) findings.key = findKey(notes);
-  const auto onsets = bands.get();
+  const auto rhythm = measureRhythm(onsets, notes, progress);
   if (progress.cancelled()) return cancelled;
-  ready(Part::key, 0.6);
-  if (wantsTime) {
-    const auto rhythm = measureRhythm(onsets, notes, progress);
-    if (progress.cancelled()) return cancelled;
-    if (wants(Part::time)) findings.rhythm = rhythm;
-    ready(Part::time, 0.9);
-    if (wants(Part::form)) findings.form = findForm(spectra, notes, rhythm);
-    ready(Part::form, 1.0);
+  if (wants(Part::time)) findings.rhythm = rhythm;
+  ready(Part::time, 0.8);
+  if (reference && (wants(Part::chords) || wants(Part::key))) {
+    // Chords heard without a key tell the key, and the key then helps to hear the chords.
+    const auto heard = [&](const std::optional<Key>& key) {
+      return findChords(notes, rhythm.beats, rhythm.downbeats, spectra.duration, key);
+    };
+    const auto key = findKey(notes, heard({}));
+    if (wants(Part::chords)) findings.chords = heard(key.readings.empty() ? std::nullopt : std::optional(key.readings.front().key));
+    ready(Part::chords, 0.9);
+    if (wants(Part::key)) findings.key = key;
   }
+  ready(Part::key, 0.92);
+  if (wants(Part::form)) findings.form = findForm(spectra, notes, rhythm);
+  ready(Part::form, 1.0);
   progress.report(1.0);
   return findings;
 }

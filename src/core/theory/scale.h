@@ -6,6 +6,7 @@
 #include <string_view>
 #include <vector>
 
+#include "core/theory/key.h"
 #include "core/theory/pitch.h"
 
 namespace ear {
@@ -45,6 +46,11 @@ struct Scale {
   std::vector<PitchClass> notes() const;  ///< from the tonic up
   bool operator==(const Scale&) const = default;
 };
+
+/// The scale of a key: major, or natural minor.
+inline Scale scaleOf(const Key& key) {
+  return {key.tonic, key.mode == Mode::major ? ScaleKind::major : ScaleKind::naturalMinor};
+}
 
 /// A scale with at least so much of the weight inside, best first.
 struct ScaleFit {

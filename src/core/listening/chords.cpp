@@ -1,0 +1,201 @@
+#include "core/listening/chords.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <limits>
+#include <numeric>
+
+#include "core/theory/scale.h"
+
+namespace ear {
+namespace {
+
+constexpr int kChordLow = 45, kChordHigh = 84, kBassLow = 28, kBassHigh = 52;  // MIDI
+constexpr double kStep = 0.5;         // seconds, where there are no beats
+constexpr double kFit = 14.0;         // of likeness against prior and change
+constexpr double kBassWeight = 1.6;   // of the root in the bass
+constexpr double kChange = 2.2;       // cost of another chord, on a beat
+constexpr double kOnDownbeat = 1.0;   // less of it where a bar starts
+constexpr double kInKey = 0.8;        // for a chord whose notes are all of the key's scale
+constexpr double kNothing = 0.50;     // likeness that silence and noise count for
+constexpr double kSilence = 0.04;     // of the recording's usual level
+
+/// The kinds looked for, with how much likelier or not each is before hearing.
+struct Kind {
+  const char* symbol;
+  double prior;
+};
+constexpr std::array kKinds = {Kind{"", 0.0},       Kind{"m", 0.0},      Kind{"5", -1.1},    Kind{"7", -0.9},    Kind{"maj7", -1.0},
+                               Kind{"m7", -0.8},    Kind{"sus2", -1.6},  Kind{"sus4", -1.4}, Kind{"6", -2.0},    Kind{"m6", -2.4},
+                               Kind{"dim", -1.8},   Kind{"m7♭5", -2.0}, Kind{"dim7", -2.4}, Kind{"aug", -2.2}};
+constexpr std::size_t kChords = kKinds.size() * 12;
+constexpr std::size_t kStates = kChords + 1;  // the last: no chord
+
+struct Template {
+  Chord chord;
+  std::array<double, 12> weights{};  // unit length
+  double prior = 0.0;
+};
+
+std::vector<Template> templates(const std::optional<Key>& key) {
+  static constexpr std::array<double, 4> kToneWeight = {1.0, 0.95, 0.85, 0.6};  // root, third, fifth, seventh
+  std::vector<Template> list;
+  for (const Kind& kind : kKinds)
+    for (int root = 0; root < 12; ++root) {
+      Template t{.chord = {PitchClass(root), chordType(kind.symbol), {}}, .prior = kind.prior};
+      double length = 0;
+      bool inside = key.has_value(), insideHarmonic = key && key->mode == Mode::minor;
+      const auto tones = t.chord.type->tones;
+      for (std::size_t i = 0; i < tones.size(); ++i) {
+        const auto pc = static_cast<std::size_t>(PitchClass(root + tones[i]).value);
+        t.weights[pc] = kToneWeight[i];
+        length += kToneWeight[i] * kToneWeight[i];
+        inside = inside && scaleOf(*key).contains(PitchClass(root + tones[i]));
+        insideHarmonic = insideHarmonic && Scale{key->tonic, ScaleKind::harmonicMinor}.contains(PitchClass(root + tones[i]));
+      }
+      for (double& w : t.weights) w /= std::sqrt(length);
+      if (inside || insideHarmonic) t.prior += kInKey;
+      list.push_back(t);
+    }
+  return list;
+}
+
+struct Slice {
+  TimeSpan span;
+  bool startsBar = false;
+  std::array<double, 12> chord{};  // unit length
+  std::array<double, 12> bass{};   // greatest = 1
+  double level = 0.0;
+};
+
+std::vector<Slice> slicesOf(const NoteActivity& notes, std::vector<Seconds> borders,
+                            const std::vector<Seconds>& downbeats, Seconds duration) {
+  if (borders.size() < 4) {
+    borders.clear();
+    for (double t = kStep; t < duration.value; t += kStep) borders.emplace_back(t);
+  }
+  std::vector<Slice> slices;
+  Seconds from(0);
+  for (std::size_t i = 0; i <= borders.size(); ++i) {
+    const Seconds to = i < borders.size() ? std::min(borders[i], duration) : duration;
+    if (to - from < Seconds(0.05)) continue;
+    Slice s{.span = {from, to}};
+    s.startsBar = std::any_of(downbeats.begin(), downbeats.end(),
+                              [&](Seconds d) { return std::abs((d - from).value) < 0.03; });
+    const auto begin = static_cast<std::size_t>(std::max(0.0, std::round(from.value * notes.rate)));
+    const auto end = std::min(notes.count(), std::max(begin + 1, static_cast<std::size_t>(std::round(to.value * notes.rate))));
+    for (std::size_t f = begin; f < end; ++f) {
+      const auto frame = notes.frame(f);
+      for (int n = 0; n < NoteActivity::kNotes; ++n) {
+        const int midi = NoteActivity::kLowestMidi + n;
+        const double a = frame[static_cast<std::size_t>(n)];
+        if (midi >= kChordLow && midi <= kChordHigh) s.chord[static_cast<std::size_t>(midi % 12)] += a;
+        if (midi >= kBassLow && midi <= kBassHigh) s.bass[static_cast<std::size_t>(midi % 12)] += a;
+        s.level += a;
+      }
+    }
+    s.level /= static_cast<double>(std::max<std::size_t>(1, end - std::min(begin, end)));
+    double length = 0;
+    for (double& c : s.chord) c = std::sqrt(c), length += c * c;
+    if (length > 0)
+      for (double& c : s.chord) c /= std::sqrt(length);
+    const double top = *std::max_element(s.bass.begin(), s.bass.end());
+    if (top > 0)
+      for (double& b : s.bass) b /= top;
+    slices.push_back(s);
+    from = to;
+  }
+  return slices;
+}
+
+/// Log likelihood of each state for a slice, up to a constant.
+std::array<double, kStates> likelihood(const Slice& slice, const std::vector<Template>& all, double usual) {
+  std::array<double, kStates> score{};
+  for (std::size_t k = 0; k < kChords; ++k) {
+    const double fit = std::inner_product(slice.chord.begin(), slice.chord.end(), all[k].weights.begin(), 0.0);
+    const double bass = slice.bass[static_cast<std::size_t>(all[k].chord.root.value)];
+    score[k] = kFit * fit + kBassWeight * bass + all[k].prior;
+  }
+  score[kChords] = slice.level < kSilence * usual ? kFit + 4.0 : kFit * kNothing;
+  return score;
+}
+
+/// The most likely sequence of states.
+std::vector<std::size_t> decode(const std::vector<Slice>& slices, const std::vector<std::array<double, kStates>>& score) {
+  std::vector<std::array<double, kStates>> best(slices.size());
+  std::vector<std::array<std::uint16_t, kStates>> from(slices.size());
+  for (std::size_t i = 0; i < slices.size(); ++i) {
+    if (i == 0) {
+      best[0] = score[0];
+      continue;
+    }
+    const auto& before = best[i - 1];
+    const auto top = static_cast<std::size_t>(std::max_element(before.begin(), before.end()) - before.begin());
+    const double change = kChange - (slices[i].startsBar ? kOnDownbeat : 0.0);
+    for (std::size_t k = 0; k < kStates; ++k) {
+      const bool stay = before[k] >= before[top] - change;
+      from[i][k] = static_cast<std::uint16_t>(stay ? k : top);
+      best[i][k] = score[i][k] + (stay ? before[k] : before[top] - change);
+    }
+  }
+  std::vector<std::size_t> path(slices.size());
+  std::size_t at = static_cast<std::size_t>(std::max_element(best.back().begin(), best.back().end()) - best.back().begin());
+  for (std::size_t i = slices.size(); i-- > 0; at = from[i][at]) path[i] = at;
+  return path;
+}
+
+/// The bass of a stretch when it clearly is another tone than the root.
+std::optional<PitchClass> slashBass(const Chord& chord, std::span<const Slice> slices) {
+  std::array<double, 12> bass{};
+  for (const Slice& s : slices)
+    for (std::size_t pc = 0; pc < 12; ++pc) bass[pc] += s.bass[pc];
+  const auto top = static_cast<std::size_t>(std::max_element(bass.begin(), bass.end()) - bass.begin());
+  const PitchClass pc(static_cast<int>(top));
+  const auto tones = notesOf(chord);
+  const bool inside = std::find(tones.begin(), tones.end(), pc) != tones.end();
+  const bool clear = bass[top] > 2.0 * bass[static_cast<std::size_t>(chord.root.value)] && bass[top] > 0.7 * static_cast<double>(slices.size());
+  return inside && clear && pc != chord.root ? std::optional(pc) : std::nullopt;
+}
+
+}  // namespace
+
+std::vector<FoundChord> findChords(const NoteActivity& notes, const std::vector<Seconds>& beats,
+                                   const std::vector<Seconds>& downbeats, Seconds duration,
+                                   const std::optional<Key>& key) {
+  const auto slices = slicesOf(notes, beats, downbeats, duration);
+  if (slices.empty()) return {};
+  const auto all = templates(key);
+  std::vector<double> levels;
+  for (const Slice& s : slices) levels.push_back(s.level);
+  std::nth_element(levels.begin(), levels.begin() + static_cast<std::ptrdiff_t>(levels.size() / 2), levels.end());
+  const double usual = levels[levels.size() / 2];
+  std::vector<std::array<double, kStates>> score;
+  for (const Slice& s : slices) score.push_back(likelihood(s, all, usual));
+  const auto path = decode(slices, score);
+
+  std::vector<FoundChord> found;
+  for (std::size_t i = 0; i < path.size();) {
+    std::size_t end = i + 1;
+    while (end < path.size() && path[end] == path[i]) ++end;
+    FoundChord chord{.span = {slices[i].span.start, slices[end - 1].span.end}, .chord = {}};
+    // Sure when no chord on another root or of another third comes near over the whole stretch.
+    std::array<double, kStates> sum{};
+    for (std::size_t k = i; k < end; ++k)
+      for (std::size_t s = 0; s < kStates; ++s) sum[s] += score[k][s];
+    double rival = -std::numeric_limits<double>::infinity();
+    for (std::size_t s = 0; s < kChords; ++s)
+      if (path[i] == kChords || all[s].chord.root != all[path[i]].chord.root || all[s].chord.minor() != all[path[i]].chord.minor())
+        rival = std::max(rival, sum[s]);
+    chord.certainty = 1.0 / (1.0 + std::exp(-0.7 * (sum[path[i]] - rival) / std::sqrt(static_cast<double>(end - i))));
+    if (path[i] < kChords) {
+      chord.chord = all[path[i]].chord;
+      chord.chord->bass = slashBass(*chord.chord, std::span(slices).subspan(i, end - i));
+    }
+    found.push_back(chord);
+    i = end;
+  }
+  return found;
+}
+
+}  // namespace ear
