@@ -12,23 +12,24 @@ namespace ear {
 namespace {
 
 constexpr int kChordLow = 45, kChordHigh = 84, kBassLow = 28, kBassHigh = 52;  // MIDI
-constexpr double kStep = 0.5;         // seconds, where there are no beats
-constexpr double kFit = 14.0;         // of likeness against prior and change
-constexpr double kBassWeight = 1.6;   // of the root in the bass
-constexpr double kChange = 2.2;       // cost of another chord, on a beat
-constexpr double kOnDownbeat = 1.0;   // less of it where a bar starts
-constexpr double kInKey = 0.8;        // for a chord whose notes are all of the key's scale
-constexpr double kNothing = 0.50;     // likeness that silence and noise count for
-constexpr double kSilence = 0.04;     // of the recording's usual level
+constexpr double kStep = 0.5;                                                  // seconds, where there are no beats
+constexpr double kFit = 14.0;                                                  // of likeness against prior and change
+constexpr double kBassWeight = 1.6;                                            // of the root in the bass
+constexpr double kChange = 2.2;                                                // cost of another chord, on a beat
+constexpr double kOnDownbeat = 1.0;                                            // less of it where a bar starts
+constexpr double kInKey = 0.8;     // for a chord whose notes are all of the key's scale
+constexpr double kNothing = 0.50;  // likeness that silence and noise count for
+constexpr double kSilence = 0.04;  // of the recording's usual level
 
 /// The kinds looked for, with how much likelier or not each is before hearing.
 struct Kind {
   const char* symbol;
   double prior;
 };
-constexpr std::array kKinds = {Kind{"", 0.0},       Kind{"m", 0.0},      Kind{"5", -1.1},    Kind{"7", -0.9},    Kind{"maj7", -1.0},
-                               Kind{"m7", -0.8},    Kind{"sus2", -1.6},  Kind{"sus4", -1.4}, Kind{"6", -2.0},    Kind{"m6", -2.4},
-                               Kind{"dim", -1.8},   Kind{"m7♭5", -2.0}, Kind{"dim7", -2.4}, Kind{"aug", -2.2}};
+constexpr std::array kKinds = {Kind{"", 0.0},      Kind{"m", 0.0},   Kind{"5", -1.1},    Kind{"7", -0.9},
+                               Kind{"maj7", -1.0}, Kind{"m7", -0.8}, Kind{"sus2", -1.6}, Kind{"sus4", -1.4},
+                               Kind{"6", -2.0},    Kind{"m6", -2.4}, Kind{"dim", -1.8},  Kind{"m7♭5", -2.0},
+                               Kind{"dim7", -2.4}, Kind{"aug", -2.2}};
 constexpr std::size_t kChords = kKinds.size() * 12;
 constexpr std::size_t kStates = kChords + 1;  // the last: no chord
 
@@ -52,7 +53,8 @@ std::vector<Template> templates(const std::optional<Key>& key) {
         t.weights[pc] = kToneWeight[i];
         length += kToneWeight[i] * kToneWeight[i];
         inside = inside && scaleOf(*key).contains(PitchClass(root + tones[i]));
-        insideHarmonic = insideHarmonic && Scale{key->tonic, ScaleKind::harmonicMinor}.contains(PitchClass(root + tones[i]));
+        insideHarmonic =
+            insideHarmonic && Scale{key->tonic, ScaleKind::harmonicMinor}.contains(PitchClass(root + tones[i]));
       }
       for (double& w : t.weights) w /= std::sqrt(length);
       if (inside || insideHarmonic) t.prior += kInKey;
@@ -81,10 +83,11 @@ std::vector<Slice> slicesOf(const NoteActivity& notes, std::vector<Seconds> bord
     const Seconds to = i < borders.size() ? std::min(borders[i], duration) : duration;
     if (to - from < Seconds(0.05)) continue;
     Slice s{.span = {from, to}};
-    s.startsBar = std::any_of(downbeats.begin(), downbeats.end(),
-                              [&](Seconds d) { return std::abs((d - from).value) < 0.03; });
+    s.startsBar =
+        std::any_of(downbeats.begin(), downbeats.end(), [&](Seconds d) { return std::abs((d - from).value) < 0.03; });
     const auto begin = static_cast<std::size_t>(std::max(0.0, std::round(from.value * notes.rate)));
-    const auto end = std::min(notes.count(), std::max(begin + 1, static_cast<std::size_t>(std::round(to.value * notes.rate))));
+    const auto end =
+        std::min(notes.count(), std::max(begin + 1, static_cast<std::size_t>(std::round(to.value * notes.rate))));
     for (std::size_t f = begin; f < end; ++f) {
       const auto frame = notes.frame(f);
       for (int n = 0; n < NoteActivity::kNotes; ++n) {
@@ -122,7 +125,8 @@ std::array<double, kStates> likelihood(const Slice& slice, const std::vector<Tem
 }
 
 /// The most likely sequence of states.
-std::vector<std::size_t> decode(const std::vector<Slice>& slices, const std::vector<std::array<double, kStates>>& score) {
+std::vector<std::size_t> decode(const std::vector<Slice>& slices,
+                                const std::vector<std::array<double, kStates>>& score) {
   std::vector<std::array<double, kStates>> best(slices.size());
   std::vector<std::array<std::uint16_t, kStates>> from(slices.size());
   for (std::size_t i = 0; i < slices.size(); ++i) {
@@ -140,7 +144,8 @@ std::vector<std::size_t> decode(const std::vector<Slice>& slices, const std::vec
     }
   }
   std::vector<std::size_t> path(slices.size());
-  std::size_t at = static_cast<std::size_t>(std::max_element(best.back().begin(), best.back().end()) - best.back().begin());
+  std::size_t at =
+      static_cast<std::size_t>(std::max_element(best.back().begin(), best.back().end()) - best.back().begin());
   for (std::size_t i = slices.size(); i-- > 0; at = from[i][at]) path[i] = at;
   return path;
 }
@@ -154,7 +159,8 @@ std::optional<PitchClass> slashBass(const Chord& chord, std::span<const Slice> s
   const PitchClass pc(static_cast<int>(top));
   const auto tones = notesOf(chord);
   const bool inside = std::find(tones.begin(), tones.end(), pc) != tones.end();
-  const bool clear = bass[top] > 2.0 * bass[static_cast<std::size_t>(chord.root.value)] && bass[top] > 0.7 * static_cast<double>(slices.size());
+  const bool clear = bass[top] > 2.0 * bass[static_cast<std::size_t>(chord.root.value)] &&
+                     bass[top] > 0.7 * static_cast<double>(slices.size());
   return inside && clear && pc != chord.root ? std::optional(pc) : std::nullopt;
 }
 
@@ -185,7 +191,8 @@ std::vector<FoundChord> findChords(const NoteActivity& notes, const std::vector<
       for (std::size_t s = 0; s < kStates; ++s) sum[s] += score[k][s];
     double rival = -std::numeric_limits<double>::infinity();
     for (std::size_t s = 0; s < kChords; ++s)
-      if (path[i] == kChords || all[s].chord.root != all[path[i]].chord.root || all[s].chord.minor() != all[path[i]].chord.minor())
+      if (path[i] == kChords || all[s].chord.root != all[path[i]].chord.root ||
+          all[s].chord.minor() != all[path[i]].chord.minor())
         rival = std::max(rival, sum[s]);
     chord.certainty = 1.0 / (1.0 + std::exp(-0.7 * (sum[path[i]] - rival) / std::sqrt(static_cast<double>(end - i))));
     if (path[i] < kChords) {

@@ -4,13 +4,20 @@
 #include <cmath>
 #include <numeric>
 
+#include "core/theory/scale.h"
+
 namespace ear {
 namespace {
 
 constexpr int kChordLow = 45, kChordHigh = 88;  // MIDI
-constexpr double kSlice = 0.75;       // seconds over which one chord is looked for
-constexpr double kTriadWeight = 0.9;  // against profile correlation
-constexpr double kEndWeight = 0.25, kStartWeight = 0.15;
+constexpr double kSlice = 0.75;                 // seconds over which one chord is looked for
+constexpr double kTriadWeight = 1.3;            // against profile correlation
+constexpr double kStrange = 0.3, kLeading = 0.12, kEnoughLeading = 0.02;
+constexpr double kEndWeight = 0.25, kStartWeight = 0.2;
+constexpr double kPhrase = 15.0, kSong = 30.0;  // seconds: up to and from where a recording counts as one or the other
+constexpr double kProfileOfPhrase = 0.6, kScaleOfPhrase = 0.8, kLastOfPhrase = 1.0;
+constexpr double kLastNote = 0.7;    // seconds at the end of the sound
+constexpr double kSounding = 0.15;   // of the loudest frame
 constexpr double kSharpness = 14.0;  // of the soft maximum that turns scores into certainties
 constexpr std::size_t kKeys = 24;
 
@@ -57,22 +64,73 @@ std::optional<std::size_t> firstTriad(Iterator from, Iterator to) {
   return std::nullopt;
 }
 
-/// How much the chords of a song belong to a key: the tonic triad most, then the degrees that cadence to it.
+/// How much the chords of a song belong to a key: the tonic triad most, then the degrees that cadence to it; chords
+/// that are strange to the key count against it. Weights are common practice, no source.
 double triadFit(const std::array<double, kKeys>& shares, const Key& key) {
-  const auto share = [&](int degree, Mode mode) {
-    return shares[static_cast<std::size_t>((key.tonic.value + degree) % 12) + (mode == Mode::major ? 0U : 12U)];
-  };
   constexpr auto M = Mode::major, m = Mode::minor;
-  if (key.mode == Mode::major)
-    return share(0, M) + 0.62 * share(7, M) + 0.62 * share(5, M) + 0.35 * share(9, m) + 0.3 * share(2, m) +
-           0.2 * share(4, m) + 0.35 * share(10, M);
-  return share(0, m) + 0.55 * share(5, m) + 0.45 * share(7, m) + 0.5 * share(7, M) + 0.5 * share(8, M) +
-         0.5 * share(10, M) + 0.4 * share(3, M);
+  struct Degree {
+    int semitones;
+    Mode mode;
+    double weight;
+  };
+  static constexpr std::array kOfMajor = {Degree{0, M, 1.0}, Degree{7, M, 0.62}, Degree{5, M, 0.62}, Degree{9, m, 0.35},
+                                          Degree{2, m, 0.3}, Degree{4, m, 0.2},  Degree{10, M, 0.35}};
+  static constexpr std::array kOfMinor = {Degree{0, m, 1.0}, Degree{5, m, 0.55}, Degree{7, m, 0.45}, Degree{7, M, 0.5},
+                                          Degree{8, M, 0.5}, Degree{10, M, 0.5}, Degree{3, M, 0.4}};
+  double fit = 0, inside = 0;
+  for (const Degree& d : key.mode == M ? kOfMajor : kOfMinor) {
+    const double share =
+        shares[static_cast<std::size_t>((key.tonic.value + d.semitones) % 12) + (d.mode == M ? 0U : 12U)];
+    fit += d.weight * share;
+    inside += share;
+  }
+  const double all = std::accumulate(shares.begin(), shares.end(), 0.0);
+  // The major triad on the fifth degree leads to a minor tonic and stands in no other key of the same signature.
+  const double leading = shares[static_cast<std::size_t>((key.tonic.value + 7) % 12)];
+  return fit - kStrange * (all - inside) + (key.mode == m ? kLeading * std::min(1.0, leading / kEnoughLeading) : 0.0);
+}
+
+/// What a phrase is made of: how long each pitch class leads, and which one it comes to rest on (shares, 12 each).
+struct Phrase {
+  ChromaVector led{};
+  std::array<double, 12> last{};
+};
+
+Phrase phraseOf(const std::vector<PredominantPitch>& line, double rate) {
+  Phrase phrase;
+  float loudest = 0;
+  for (const auto& p : line) loudest = std::max(loudest, p.salience);
+  const auto sounds = [&](const PredominantPitch& p) { return p.midi > 0 && p.salience > kSounding * loudest; };
+  for (const auto& p : line)
+    if (sounds(p)) phrase.led[static_cast<std::size_t>(p.midi % 12)] += 1.0F;
+  // The nearer to the end the more: a last note may be short, and what came just before it still rings.
+  double weight = 1.0, total = 1e-9;
+  for (auto p = line.rbegin(); p != line.rend() && weight > 0.02; ++p) {
+    if (!sounds(*p)) continue;
+    phrase.last[static_cast<std::size_t>(p->midi % 12)] += weight;
+    total += weight;
+    weight *= std::exp(-1.0 / (kLastNote * rate));
+  }
+  for (double& share : phrase.last) share /= total;
+  return phrase;
+}
+
+/// How well a key's scales hold what sounds: the best of those a player would take for it.
+double scaleInside(const ChromaVector& chroma, const Key& key) {
+  double best = 0;
+  const auto kinds = key.mode == Mode::major
+                         ? std::array{ScaleKind::majorPentatonic, ScaleKind::major, ScaleKind::mixolydian}
+                         : std::array{ScaleKind::minorPentatonic, ScaleKind::naturalMinor, ScaleKind::blues};
+  for (const auto& fit : fitScales(chroma, key.tonic))
+    if (std::find(kinds.begin(), kinds.end(), fit.scale.kind) != kinds.end())
+      best = std::max(best, fit.inside + 0.3 * fit.used);
+  return best;
 }
 
 }  // namespace
 
-KeyFindings findKey(const NoteActivity& notes, const std::vector<FoundChord>& chords) {
+KeyFindings findKey(const NoteActivity& notes, const std::vector<FoundChord>& chords,
+                    const std::vector<PredominantPitch>& line) {
   KeyFindings result;
   const Seconds end(static_cast<double>(notes.count()) / std::max(notes.rate, 1e-9));
   // The mean of short slices, each scaled to 1: a loud chorus shall not outvote the rest.
@@ -88,12 +146,21 @@ KeyFindings findKey(const NoteActivity& notes, const std::vector<FoundChord>& ch
 
   const auto shares = triadShares(chords);
   const auto last = firstTriad(chords.rbegin(), chords.rend()), first = firstTriad(chords.begin(), chords.end());
+  const Phrase phrase = phraseOf(line, notes.rate);
+  // A phrase has no cadences to go by: its scale and the note it comes to rest on tell.
+  const double song = std::clamp((end.value - kPhrase) / (kSong - kPhrase), 0.0, 1.0);
   std::array<double, kKeys> score{};
   for (std::size_t i = 0; i < kKeys; ++i) {
     const Key key = keyAt(i);
-    for (const auto* profile : {&krumhanslKessler(key.mode), &temperley(key.mode), &albrechtShanahan(key.mode)})
+    double ofPhrase = 0;
+    for (const auto* profile : {&krumhanslKessler(key.mode), &temperley(key.mode), &albrechtShanahan(key.mode)}) {
       score[i] += correlation(chroma, *profile, key.tonic.value) / 3;
-    score[i] += kTriadWeight * triadFit(shares, key) + (last == i ? kEndWeight : 0.0) + (first == i ? kStartWeight : 0.0);
+      ofPhrase += correlation(phrase.led, *profile, key.tonic.value) / 3;
+    }
+    score[i] = song * (score[i] + kTriadWeight * triadFit(shares, key) + (last == i ? kEndWeight : 0.0) +
+                       (first == i ? kStartWeight : 0.0)) +
+               (1 - song) * (kProfileOfPhrase * ofPhrase + kScaleOfPhrase * scaleInside(phrase.led, key) +
+                             kLastOfPhrase * phrase.last[static_cast<std::size_t>(key.tonic.value)]);
   }
   const double best = *std::max_element(score.begin(), score.end());
   double sum = 0;

@@ -4,6 +4,7 @@
 
 #include "core/listening/chords.h"
 #include "core/listening/chroma.h"
+#include "core/listening/predominant_pitch.h"
 #include "core/theory/key.h"
 
 namespace ear {
@@ -23,6 +24,7 @@ struct KeyFindings {
 /// The chroma of the melody and chord range is correlated with three published profile sets (Krumhansl & Kessler
 /// 1982, Temperley 1999, Albrecht & Shanahan 2013); how long each triad stands under the bass, and where the
 /// piece comes to rest, decide between keys that share their notes.
-KeyFindings findKey(const NoteActivity& notes, const std::vector<FoundChord>& chords);
+KeyFindings findKey(const NoteActivity& notes, const std::vector<FoundChord>& chords,
+                    const std::vector<PredominantPitch>& line);
 
 }  // namespace ear

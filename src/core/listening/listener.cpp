@@ -15,7 +15,8 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
   const Problem cancelled{"Listening was cancelled."};
   const auto wants = [&](Part part) { return parts.contains(part); };
 
-  Findings findings{.duration = recording.duration(), .reference = {}, .key = {}, .rhythm = {}, .chords = {}, .form = {}};
+  Findings findings{
+      .duration = recording.duration(), .reference = {}, .key = {}, .rhythm = {}, .chords = {}, .form = {}};
   const auto ready = [&](Part part, double share) {
     if (wants(part) && onPart) onPart(part, findings);
     progress.report(share);
@@ -48,8 +49,9 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
     const auto heard = [&](const std::optional<Key>& key) {
       return findChords(notes, rhythm.beats, rhythm.downbeats, spectra.duration, key);
     };
-    const auto key = findKey(notes, heard({}));
-    if (wants(Part::chords)) findings.chords = heard(key.readings.empty() ? std::nullopt : std::optional(key.readings.front().key));
+    const auto key = findKey(notes, heard({}), measurePredominantPitch(spectra.tonal, reference->offset));
+    if (wants(Part::chords))
+      findings.chords = heard(key.readings.empty() ? std::nullopt : std::optional(key.readings.front().key));
     ready(Part::chords, 0.9);
     if (wants(Part::key)) findings.key = key;
   }

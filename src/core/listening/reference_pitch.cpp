@@ -15,6 +15,9 @@ constexpr double kCore = 14.0;                        // cents around the denses
 constexpr double kLeastShare = 0.40;                  // within +-kCore; evenly spread partials give 0.28
 constexpr double kWindow = 8.0, kStep = 2.0;          // seconds, of the curve
 
+constexpr float kLowestRoot = 60.0F;                 // Hz
+constexpr float kRootShare = 0.25F;                  // of a partial's amplitude: weaker ones below it are not its root
+
 struct Observation {
   float cents;  // off the nearest tempered note at A 440, [-50, 50)
   float weight;
@@ -40,15 +43,24 @@ bool holds(std::span<const Partial> frame, float hertz) {
   return p != nullptr && std::abs(centsBetween(p->hertz, hertz)) < kSteady;
 }
 
-/// True for an overtone that is no tempered note: it would pull the answer by -14 (5th), -31 (7th) ... cents.
-bool untemperedOvertone(std::span<const Partial> frame, const Partial& partial) {
-  for (const float order : {5.0F, 7.0F, 9.0F, 10.0F, 11.0F, 13.0F}) {
-    const float root = partial.hertz / order;
-    if (root < 60.0F) break;
+/// How much a partial tells of the tuning. Overtones that are no tempered notes would pull the answer: by 2 (3rd), -14 (5th), -31
+/// (7th) ... cents; those that are run sharp with the stiffness of the string, more the higher their order (Fletcher 1964).
+float overtoneWeight(std::span<const Partial> frame, const Partial& partial) {
+  struct Order {
+    float number, weight;
+  };
+  static constexpr std::array kOrders = {Order{2, 0.3F}, Order{3, 0.0F}, Order{4, 0.1F},  Order{5, 0.0F},  Order{6, 0.0F},
+                                         Order{7, 0.0F}, Order{8, 0.0F}, Order{9, 0.0F},  Order{10, 0.0F}, Order{11, 0.0F},
+                                         Order{12, 0.0F}, Order{13, 0.0F}};
+  float weight = 1.0F;
+  for (const Order& order : kOrders) {
+    const float root = partial.hertz / order.number;
+    if (root < kLowestRoot) break;
     const Partial* p = nearest(frame, root);
-    if (p != nullptr && p->amplitude > partial.amplitude && std::abs(centsBetween(p->hertz, root)) < 25.0) return true;
+    if (p != nullptr && p->amplitude > kRootShare * partial.amplitude && std::abs(centsBetween(p->hertz, root)) < 25.0)
+      weight = std::min(weight, order.weight);
   }
-  return false;
+  return weight;
 }
 
 /// Steady partials of frame i.
@@ -57,10 +69,11 @@ void observe(const TonalFrames& frames, std::size_t i, std::vector<Observation>&
   for (const Partial& p : frame) {
     if (p.hertz < kLowest || p.hertz > kHighest) continue;
     if (!holds(frames.frame(i - 1), p.hertz) || !holds(frames.frame(i + 1), p.hertz)) continue;
-    if (untemperedOvertone(frame, p)) continue;
+    const float overtone = overtoneWeight(frame, p);
+    if (overtone == 0.0F) continue;
     const double semitones = 12.0 * std::log2(p.hertz / 440.0);
     const float low = std::min(1.0F, p.hertz / kFullWeightFrom);
-    out.push_back({static_cast<float>(100.0 * (semitones - std::round(semitones))), std::sqrt(p.amplitude) * low});
+    out.push_back({static_cast<float>(100.0 * (semitones - std::round(semitones))), std::sqrt(p.amplitude) * low * overtone});
   }
 }
 
