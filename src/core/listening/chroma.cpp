@@ -2,45 +2,52 @@
 
 #include <Eigen/Dense>
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace ear {
 namespace {
 
 constexpr int kNotes = NoteActivity::kNotes;
-constexpr int kOvertones = 10;
-constexpr float kDecay = 0.75F;  // of each overtone against the one before
+constexpr int kBins = 5;  // a semitone: fine enough to tell a fifth overtone, 14 cents flat, from a played third
+constexpr int kAllBins = kNotes * kBins;
+constexpr int kOvertones = 16;
+// Of each overtone against the one before: a plucked string, and one through an overdriven amplifier.
+constexpr std::array kDecays = {0.7F, 0.9F};
+constexpr int kAtoms = kNotes * static_cast<int>(kDecays.size());
 constexpr int kIterations = 40;
-constexpr double kTolerance = 0.5;  // semitones around a note's pitch that count for it
 constexpr float kCompression = 0.6F;
 
 using Matrix = Eigen::MatrixXf;
 
-/// Column n: what note n puts on each semitone, unit length.
+/// Spreads a level over the two bins around a place. @param semitones  above the lowest note
+template <class Column>
+void deposit(Column&& bins, double semitones, float level) {
+  const double place = semitones * kBins + kBins / 2;
+  const auto below = static_cast<int>(std::floor(place));
+  const auto share = static_cast<float>(place - below);
+  if (below >= 0 && below < kAllBins) bins[below] += level * (1 - share);
+  if (below + 1 >= 0 && below + 1 < kAllBins) bins[below + 1] += level * share;
+}
+
+/// Column n: what note n % kNotes puts on each bin with one of the decays, unit length.
 Matrix overtoneDictionary() {
-  Matrix dictionary = Matrix::Zero(kNotes, kNotes);
-  for (int note = 0; note < kNotes; ++note) {
+  Matrix dictionary = Matrix::Zero(kAllBins, kAtoms);
+  for (int atom = 0; atom < kAtoms; ++atom) {
     float level = 1.0F;
-    for (int order = 1; order <= kOvertones; ++order, level *= kDecay) {
-      const int at = note + static_cast<int>(std::lround(12.0 * std::log2(order)));
-      if (at < kNotes) dictionary(at, note) += level;
-    }
+    for (int order = 1; order <= kOvertones; ++order, level *= kDecays[static_cast<std::size_t>(atom / kNotes)])
+      deposit(dictionary.col(atom), atom % kNotes + 12.0 * std::log2(order), level);
   }
   dictionary.colwise().normalize();
   return dictionary;
 }
 
-/// Semitone levels of a frame; partials off the tempered pitch count less.
-Eigen::VectorXf semitoneLevels(std::span<const Partial> frame, double tuningSemitones) {
-  Eigen::VectorXf levels = Eigen::VectorXf::Zero(kNotes);
-  for (const Partial& p : frame) {
-    const double midi = 69.0 + 12.0 * std::log2(p.hertz / 440.0) - tuningSemitones;
-    const auto nearest = static_cast<int>(std::lround(midi));
-    const int note = nearest - NoteActivity::kLowestMidi;
-    if (note < 0 || note >= kNotes) continue;
-    const double off = std::abs(midi - nearest) / kTolerance;
-    levels[note] += static_cast<float>((1.0 - off * off) * std::pow(p.amplitude, kCompression));
-  }
+/// Levels of a frame's bins on the recording's own pitch.
+Eigen::VectorXf binLevels(std::span<const Partial> frame, double tuningSemitones) {
+  Eigen::VectorXf levels = Eigen::VectorXf::Zero(kAllBins);
+  for (const Partial& p : frame)
+    deposit(levels, 69.0 + 12.0 * std::log2(p.hertz / 440.0) - tuningSemitones - NoteActivity::kLowestMidi,
+            std::pow(p.amplitude, kCompression));
   return levels;
 }
 
@@ -56,15 +63,15 @@ NoteActivity measureNotes(const TonalFrames& frames, Cents tuning, const Progres
   for (Eigen::Index from = 0; from < count; from += kBlock) {
     if (progress.cancelled()) return notes;
     const Eigen::Index size = std::min(kBlock, count - from);
-    Matrix levels(kNotes, size);
+    Matrix levels(kAllBins, size);
     for (Eigen::Index i = 0; i < size; ++i)
-      levels.col(i) = semitoneLevels(frames.frame(static_cast<std::size_t>(from + i)), tuning.value / 100.0);
+      levels.col(i) = binLevels(frames.frame(static_cast<std::size_t>(from + i)), tuning.value / 100.0);
     // Multiplicative updates keep x >= 0 and lower |Dx - b| at each step (Lee & Seung 2001).
     const Matrix target = kDictionary.transpose() * levels;
     Matrix x = target;
     for (int k = 0; k < kIterations; ++k)
       x = x.cwiseProduct(target).cwiseQuotient(((kGram * x).array() + 1e-9F).matrix());
-    Eigen::Map<Matrix>(notes.activity.data() + from * kNotes, kNotes, size) = x;
+    Eigen::Map<Matrix>(notes.activity.data() + from * kNotes, kNotes, size) = x.topRows(kNotes) + x.bottomRows(kNotes);
   }
   return notes;
 }

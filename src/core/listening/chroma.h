@@ -22,7 +22,8 @@ struct NoteActivity {
 };
 
 /// Explains each frame's partials as a sum of notes with overtones: approximate transcription by non-negative least
-/// squares (Mauch & Dixon 2010), on semitones tuned to the recording instead of on a spectrogram.
+/// squares (Mauch & Dixon 2010), on fifths of a semitone tuned to the recording, with a plain and an overdriven string
+/// for each note.
 /// @param tuning  offset of the recording from A 440
 NoteActivity measureNotes(const TonalFrames& frames, Cents tuning, const Progress& progress);
 

@@ -15,8 +15,8 @@ constexpr double kCore = 14.0;                        // cents around the denses
 constexpr double kLeastShare = 0.40;                  // within +-kCore; evenly spread partials give 0.28
 constexpr double kWindow = 8.0, kStep = 2.0;          // seconds, of the curve
 
-constexpr float kLowestRoot = 60.0F;                 // Hz
-constexpr float kRootShare = 0.25F;                  // of a partial's amplitude: weaker ones below it are not its root
+constexpr float kLowestRoot = 60.0F;  // Hz
+constexpr float kRootShare = 0.25F;   // of a partial's amplitude: weaker ones below it are not its root
 
 struct Observation {
   float cents;  // off the nearest tempered note at A 440, [-50, 50)
@@ -43,15 +43,16 @@ bool holds(std::span<const Partial> frame, float hertz) {
   return p != nullptr && std::abs(centsBetween(p->hertz, hertz)) < kSteady;
 }
 
-/// How much a partial tells of the tuning. Overtones that are no tempered notes would pull the answer: by 2 (3rd), -14 (5th), -31
-/// (7th) ... cents; those that are run sharp with the stiffness of the string, more the higher their order (Fletcher 1964).
+/// How much a partial tells of the tuning. Overtones that are no tempered notes would pull the answer: by 2 (3rd), -14
+/// (5th), -31 (7th) ... cents; those that are run sharp with the stiffness of the string, more the higher their order
+/// (Fletcher 1964).
 float overtoneWeight(std::span<const Partial> frame, const Partial& partial) {
   struct Order {
     float number, weight;
   };
-  static constexpr std::array kOrders = {Order{2, 0.3F}, Order{3, 0.0F}, Order{4, 0.1F},  Order{5, 0.0F},  Order{6, 0.0F},
-                                         Order{7, 0.0F}, Order{8, 0.0F}, Order{9, 0.0F},  Order{10, 0.0F}, Order{11, 0.0F},
-                                         Order{12, 0.0F}, Order{13, 0.0F}};
+  static constexpr std::array kOrders = {Order{2, 0.3F},  Order{3, 0.0F},  Order{4, 0.1F},  Order{5, 0.0F},
+                                         Order{6, 0.0F},  Order{7, 0.0F},  Order{8, 0.0F},  Order{9, 0.0F},
+                                         Order{10, 0.0F}, Order{11, 0.0F}, Order{12, 0.0F}, Order{13, 0.0F}};
   float weight = 1.0F;
   for (const Order& order : kOrders) {
     const float root = partial.hertz / order.number;
@@ -73,7 +74,8 @@ void observe(const TonalFrames& frames, std::size_t i, std::vector<Observation>&
     if (overtone == 0.0F) continue;
     const double semitones = 12.0 * std::log2(p.hertz / 440.0);
     const float low = std::min(1.0F, p.hertz / kFullWeightFrom);
-    out.push_back({static_cast<float>(100.0 * (semitones - std::round(semitones))), std::sqrt(p.amplitude) * low * overtone});
+    out.push_back(
+        {static_cast<float>(100.0 * (semitones - std::round(semitones))), std::sqrt(p.amplitude) * low * overtone});
   }
 }
 
