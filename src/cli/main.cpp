@@ -21,11 +21,11 @@ struct Request {
 };
 
 /// Which part of the listening each key of the report comes from.
-const std::map<std::string, ear::Part> kParts = {{"reference", ear::Part::reference}, {"key", ear::Part::key},
-                                                 {"tempo", ear::Part::time},          {"meter", ear::Part::time},
-                                                 {"swing", ear::Part::time},          {"beats", ear::Part::time},
-                                                 {"downbeats", ear::Part::time},      {"chords", ear::Part::chords},
-    {"sections", ear::Part::form}};
+const std::map<std::string, ear::Part> kParts = {{"reference", ear::Part::reference},  {"key", ear::Part::key},
+                                                 {"tempo", ear::Part::time},           {"meter", ear::Part::time},
+                                                 {"swing", ear::Part::time},           {"beats", ear::Part::time},
+                                                 {"downbeats", ear::Part::time},       {"chords", ear::Part::chords},
+                                                 {"guitar_setups", ear::Part::guitar}, {"sections", ear::Part::form}};
 
 int analyze(const Request& request) {
   if (request.notes) spdlog::warn("Notes cannot be told yet: the report leaves them out.");

@@ -53,6 +53,15 @@ Json reportOf(const Findings& f, const std::string& file, Seconds from, const st
       report["chords"].push_back({{"start_s", milli((c.span.start + from).value)},
                                   {"end_s", milli((c.span.end + from).value)},
                                   {"label", c.chord ? harteLabel(*c.chord) : "N"}});
+  if (!f.guitars.empty() && wants("guitar_setups"))
+    for (const auto& r : f.guitars.front().readings) {
+      Json tuning = Json::array(), reasons = Json::array();
+      for (const int pitch : r.tuning.strings)
+        tuning.push_back(sharpName(PitchClass(pitch)) + std::to_string(pitch / 12 - 1));
+      for (const auto& reason : r.reasons) reasons.push_back(reason.text);
+      report["guitar_setups"].push_back(
+          {{"tuning", tuning}, {"capo", r.capo.fret}, {"confidence", milli(r.certainty)}, {"reasons", reasons}});
+    }
   return report;
 }
 

@@ -5,6 +5,7 @@
 
 #include "core/listening/chords.h"
 #include "core/listening/form.h"
+#include "core/listening/guitar_setup.h"
 #include "core/listening/key_finder.h"
 #include "core/listening/reference_pitch.h"
 #include "core/listening/rhythm.h"
@@ -12,7 +13,7 @@
 namespace ear {
 
 /// The parts of an analysis, each a tile of the brief.
-enum class Part { reference, time, chords, key, form };
+enum class Part { reference, time, chords, key, guitar, form };
 
 /// All that was measured on one recording. A part that was not asked for, or that cannot be said, is empty.
 struct Findings {
@@ -21,6 +22,7 @@ struct Findings {
   std::optional<KeyFindings> key;
   std::optional<RhythmFindings> rhythm;
   std::vector<FoundChord> chords;
+  std::vector<FoundGuitar> guitars;  ///< the one with the most to hear first
   std::vector<FoundSection> form;
 };
 

@@ -13,7 +13,7 @@ constexpr int kChordLow = 45, kChordHigh = 88;  // MIDI
 constexpr double kSlice = 0.75;                 // seconds over which one chord is looked for
 constexpr double kTriadWeight = 1.3;            // against profile correlation
 constexpr double kStrange = 0.3, kLeading = 0.12, kEnoughLeading = 0.02;
-constexpr double kEndWeight = 0.25, kStartWeight = 0.2;
+constexpr double kEndWeight = 0.25, kStartWeight = 0.25;
 constexpr double kPhrase = 15.0, kSong = 30.0;  // seconds: up to and from where a recording counts as one or the other
 constexpr double kProfileOfPhrase = 0.6, kScaleOfPhrase = 0.8, kLastOfPhrase = 1.0;
 constexpr double kLastNote = 0.7;    // seconds at the end of the sound

@@ -7,7 +7,21 @@
 namespace ear {
 namespace {
 constexpr double kShortest = 0.5;  // seconds; less holds no stable partial
+
+/// Where the partials sit; one channel leaves all of them in the middle.
+StereoField listenToSides(const Recording& recording, bool wanted, const Progress& progress) {
+  StereoField field;
+  if (!wanted || recording.channels.size() < 2) {
+    field.share[static_cast<std::size_t>(Side::centre)] = 1.0;
+    return field;
+  }
+  const auto frames = [&](std::span<const float> plane) {
+    return measureTonalFrames(resample(plane, recording.sampleRate, kListeningRate), progress);
+  };
+  const TonalFrames left = frames(recording.left());
+  return splitStereo(left, frames(recording.right()));
 }
+}  // namespace
 
 Outcome<Findings> Listener::listen(const Recording& recording, const Progress& progress) const {
   if (recording.frames() == 0 || recording.duration() < Seconds(kShortest))
@@ -15,8 +29,13 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
   const Problem cancelled{"Listening was cancelled."};
   const auto wants = [&](Part part) { return parts.contains(part); };
 
-  Findings findings{
-      .duration = recording.duration(), .reference = {}, .key = {}, .rhythm = {}, .chords = {}, .form = {}};
+  Findings findings{.duration = recording.duration(),
+                    .reference = {},
+                    .key = {},
+                    .rhythm = {},
+                    .chords = {},
+                    .guitars = {},
+                    .form = {}};
   const auto ready = [&](Part part, double share) {
     if (wants(part) && onPart) onPart(part, findings);
     progress.report(share);
@@ -36,6 +55,7 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
   if (progress.cancelled()) return cancelled;
   if (wants(Part::reference)) findings.reference = reference;
   ready(Part::reference, 0.4);
+  auto sides = std::async(std::launch::async, [&] { return listenToSides(recording, wants(Part::guitar), progress); });
   const auto onsets = bands.get();
   if (onlyReference) return findings;
 
@@ -44,18 +64,20 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
   if (progress.cancelled()) return cancelled;
   if (wants(Part::time)) findings.rhythm = rhythm;
   ready(Part::time, 0.8);
-  if (reference && (wants(Part::chords) || wants(Part::key))) {
+  if (reference && (wants(Part::chords) || wants(Part::key) || wants(Part::guitar))) {
     // Chords heard without a key tell the key, and the key then helps to hear the chords.
     const auto heard = [&](const std::optional<Key>& key) {
       return findChords(notes, rhythm.beats, rhythm.downbeats, spectra.duration, key);
     };
     const auto key = findKey(notes, heard({}), measurePredominantPitch(spectra.tonal, reference->offset));
-    if (wants(Part::chords))
-      findings.chords = heard(key.readings.empty() ? std::nullopt : std::optional(key.readings.front().key));
-    ready(Part::chords, 0.9);
+    const auto chords = heard(key.readings.empty() ? std::nullopt : std::optional(key.readings.front().key));
+    if (wants(Part::chords)) findings.chords = chords;
+    ready(Part::chords, 0.85);
     if (wants(Part::key)) findings.key = key;
+    ready(Part::key, 0.86);
+    if (wants(Part::guitar)) findings.guitars = findGuitars(sides.get(), notes, reference->offset, chords, progress);
+    ready(Part::guitar, 0.92);
   }
-  ready(Part::key, 0.92);
   if (wants(Part::form)) findings.form = findForm(spectra, notes, rhythm);
   ready(Part::form, 1.0);
   progress.report(1.0);

@@ -13,7 +13,7 @@ namespace ear {
 /// Listens to a recording: one set of spectra, then every part asked for. The same samples give the same findings.
 class Listener {
  public:
-  std::set<Part> parts = {Part::reference, Part::time, Part::chords, Part::key, Part::form};
+  std::set<Part> parts = {Part::reference, Part::time, Part::chords, Part::key, Part::guitar, Part::form};
 
   /// Called from the working thread each time a part is ready, with the findings so far.
   std::function<void(Part, const Findings&)> onPart;

@@ -126,7 +126,13 @@ Json findingsToJson(const Findings& f) {
 }
 
 Findings findingsFromJson(const Json& json) {
-  Findings f{.duration = Seconds(finite(json.at("duration_s"))), .reference = {}, .key = {}, .rhythm = {}, .chords = {}, .form = {}};
+  Findings f{.duration = Seconds(finite(json.at("duration_s"))),
+             .reference = {},
+             .key = {},
+             .rhythm = {},
+             .chords = {},
+             .guitars = {},
+             .form = {}};
   if (json.contains("reference")) f.reference = referenceFrom(json.at("reference"));
   if (json.contains("key")) f.key = keyFrom(json.at("key"));
   if (json.contains("time")) f.rhythm = rhythmFrom(json.at("time"));

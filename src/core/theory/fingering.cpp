@@ -1,7 +1,7 @@
 #include "core/theory/fingering.h"
 
 #include <algorithm>
-#include <array>
+#include <bit>
 #include <cmath>
 #include <limits>
 #include <set>
@@ -72,27 +72,33 @@ std::string fretsText(std::span<const Place> places, int strings) {
 
 namespace {
 
+constexpr unsigned bit(PitchClass pc) {
+  return 1U << pc.value;
+}
+
 /// Collects shapes of a chord string by string within one stretch of the neck.
 class ShapeSearch {
  public:
+  using Ranked = std::pair<ChordShape, double>;  // and its worth, the less the better
+
   ShapeSearch(const Guitar& guitar, const Chord& chord) : guitar_(guitar), bass_(chord.bass.value_or(chord.root)) {
-    for (const PitchClass pc : notesOf(chord)) tones_.insert(pc.value);
+    for (const PitchClass pc : notesOf(chord)) tones_ |= bit(pc);
     needed_ = tones_;
-    if (chord.type->tones.size() > 3) needed_.erase(PitchClass(chord.root.value + 7).value);
-    if (chord.type->tones.size() > 5) needed_.erase(PitchClass(chord.root.value + chord.type->tones[4]).value);
+    const auto& tones = chord.type->tones;
+    if (tones.size() > 3) needed_ &= ~bit(PitchClass(chord.root.value + 7));
+    if (tones.size() > 5) needed_ &= ~bit(PitchClass(chord.root.value + tones[4]));
+    fewest_ = std::min<std::size_t>(3, static_cast<std::size_t>(std::popcount(tones_)));
   }
 
   void around(int lowFret) {
     low_ = lowFret;
-    extend(0);
+    extend(0, 0U);
   }
 
-  using Ranked = std::pair<ChordShape, bool>;
-
   std::vector<ChordShape> take(std::size_t most) {
-    std::stable_sort(found_.begin(), found_.end(), [](const auto& a, const auto& b) { return worth(a) < worth(b); });
+    std::stable_sort(found_.begin(), found_.end(), [](const auto& a, const auto& b) { return a.second < b.second; });
     std::vector<ChordShape> best;
-    for (auto& [shape, lowThird] : found_) {
+    for (auto& [shape, worth] : found_) {
       if (best.size() == most) break;
       if (std::none_of(best.begin(), best.end(), [&](const auto& b) { return b.places == shape.places; }))
         best.push_back(std::move(shape));
@@ -101,49 +107,51 @@ class ShapeSearch {
   }
 
  private:
-  /// Effort, less something for a full sound; a third at the very bottom is muddy, open strings under a high hand ring strangely.
-  static double worth(const Ranked& r) {
-    const auto& [shape, lowThird] = r;
+  /// Effort, less something for a full sound; a third at the very bottom is muddy, open strings under a high hand ring
+  /// strangely.
+  double worthOf(const ChordShape& shape) const {
     const bool open = std::any_of(shape.places.begin(), shape.places.end(), [](Place p) { return p.fret == 0; });
+    const bool lowThird =
+        shape.places.size() > 1 && guitar_.pitch(shape.places[1]) - guitar_.pitch(shape.places[0]) < 5;
     return shape.grip.effort - static_cast<double>(shape.places.size()) + 0.9 * shape.grip.innerMutes +
            (open && shape.grip.low >= 5 ? 2.0 : 0.0) + (lowThird ? 1.0 : 0.0);
   }
 
-  void extend(int string) {
+  void extend(int string, unsigned sounding) {
     if (string == guitar_.strings()) {
-      finish();
+      finish(sounding);
       return;
     }
-    extend(string + 1);  // not played
+    // Not played: before the first sounding string, after the last, or one in between.
+    if (places_.empty() || string - places_.back().string < 2 || (sounding & needed_) == needed_)
+      extend(string + 1, sounding);
     const auto tryFret = [&](int fret) {
       const PitchClass pc(guitar_.open(string) + fret);
-      if (fret > guitar_.lastFret(string) || !tones_.contains(pc.value)) return;
-      if (places_.empty() && pc != bass_) return;
+      if (fret > guitar_.lastFret(string) || (bit(pc) & tones_) == 0) return;
+      if (places_.empty() ? pc != bass_ : string - places_.back().string > 2) return;
       places_.push_back({string, fret});
-      extend(string + 1);
+      extend(string + 1, sounding | bit(pc));
       places_.pop_back();
     };
     tryFret(0);
     for (int f = low_; f < low_ + kHandSpan; ++f) tryFret(f);
   }
 
-  void finish() {
-    if (places_.size() < std::min<std::size_t>(3, tones_.size()) ||
-        (places_.size() > 1 &&
-         places_.back().string - places_.front().string + 1 > static_cast<int>(places_.size()) + 1))
-      return;
-    std::set<int> sounding;
-    for (const Place p : places_) sounding.insert(PitchClass(guitar_.pitch(p)).value);
-    if (!std::includes(sounding.begin(), sounding.end(), needed_.begin(), needed_.end())) return;
-    const Grip grip = gripOf(places_);
-    if (!grip.playable()) return;
-    const bool lowThird = places_.size() > 1 && guitar_.pitch(places_[1]) - guitar_.pitch(places_[0]) < 5;
-    found_.push_back({{places_, grip}, lowThird});
+  void finish(unsigned sounding) {
+    if (places_.size() < fewest_ || (sounding & needed_) != needed_) return;
+    const bool touchesLow =
+        low_ == 1 || std::any_of(places_.begin(), places_.end(), [&](Place p) { return p.fret == low_; });
+    if (!touchesLow) return;  // found from another fret as well
+    ChordShape shape{places_, gripOf(places_)};
+    if (!shape.grip.playable() || shape.grip.innerMutes > 1) return;
+    const double worth = worthOf(shape);
+    found_.emplace_back(std::move(shape), worth);
   }
 
   const Guitar& guitar_;
   PitchClass bass_;
-  std::set<int> tones_, needed_;
+  unsigned tones_ = 0, needed_ = 0;  // bit c: pitch class c
+  std::size_t fewest_ = 3;
   int low_ = 1;
   std::vector<Place> places_;
   std::vector<Ranked> found_;
@@ -151,9 +159,9 @@ class ShapeSearch {
 
 }  // namespace
 
-std::vector<ChordShape> easiestShapes(const Guitar& guitar, const Chord& chord, std::size_t most) {
+std::vector<ChordShape> easiestShapes(const Guitar& guitar, const Chord& chord, std::size_t most, int highest) {
   ShapeSearch search(guitar, chord);
-  for (int low = 1; low <= kHighestShape; ++low) search.around(low);
+  for (int low = 1; low <= highest; ++low) search.around(low);
   return search.take(most);
 }
 

@@ -33,8 +33,10 @@ std::string fretsText(std::span<const Place> places, int strings);
 
 /// The easiest shapes of a chord in a tuning, with its bass lowest and every tone but the fifth (of four and more)
 /// present.
-/// @param most  how many at the most
-std::vector<ChordShape> easiestShapes(const Guitar& guitar, const Chord& chord, std::size_t most = 12);
+/// @param most     how many at the most
+/// @param highest  lowest fret of the hand up to which is looked
+std::vector<ChordShape> easiestShapes(const Guitar& guitar, const Chord& chord, std::size_t most = 12,
+                                      int highest = 12);
 
 /// The same notes on another guitar.
 struct Refingered {

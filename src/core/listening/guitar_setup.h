@@ -1,0 +1,52 @@
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/listening/chords.h"
+#include "core/listening/stereo_field.h"
+#include "core/theory/fingering.h"
+
+namespace ear {
+
+/// A sentence for a reading of the guitar, and where to hear what it speaks of.
+struct SetupReason {
+  std::string text;
+  std::optional<Seconds> at;
+};
+
+/// One way the guitar may have been tuned and capoed.
+struct SetupReading {
+  Tuning tuning;
+  Capo capo;
+  double certainty = 0.0;  ///< in [0, 1]; those of a list sum to at most 1
+  std::vector<SetupReason> reasons;
+};
+
+/// Ranked readings of tuning and capo; there is no certainty in this, so the best capo reading and the best one without
+/// a capo are always among them.
+///
+/// Reasoned as a teacher does (common practice, no source): for each tuning of the catalogue and each capo, the easiest
+/// grips of every chord are compared with the notes that sound while the chord stands, and a hypothesis is worth the
+/// more the better its grips match, the easier they are, the more usual it is, and the better its lowest string agrees
+/// with the lowest note heard.
+///
+/// @return empty when no chords were found
+///
+/// @param notes  of one guitar, as far as it can be told apart
+/// @param alone  no bass sounds in `notes`, so that its lowest note is the guitar's
+std::vector<SetupReading> readGuitarSetup(const NoteActivity& notes, const std::vector<FoundChord>& chords, bool alone,
+                                          std::size_t most = 5);
+
+/// The guitars that can be told apart by where they sit, the one with the most to hear first.
+struct FoundGuitar {
+  Side side = Side::centre;
+  double share = 0.0;  ///< of what sounds, in [0, 1]
+  std::vector<SetupReading> readings;
+};
+
+std::vector<FoundGuitar> findGuitars(const StereoField& field, const NoteActivity& mix, Cents tuning,
+                                     const std::vector<FoundChord>& chords, const Progress& progress);
+
+}  // namespace ear

@@ -1,0 +1,50 @@
+#include "core/listening/stereo_field.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace ear {
+namespace {
+
+constexpr double kSameCents = 12.0;  // partials of the two channels that are one
+constexpr float kAside = 0.2F;       // of (l - r) / (l + r): from here on it sits to a side
+
+float amplitudeNear(std::span<const Partial> frame, float hertz) {
+  const auto reach = static_cast<float>(std::exp2(kSameCents / 1200));
+  auto at = std::lower_bound(frame.begin(), frame.end(), hertz / reach,
+                             [](const Partial& p, float f) { return p.hertz < f; });
+  float amplitude = 0;
+  for (; at != frame.end() && at->hertz < hertz * reach; ++at) amplitude = std::max(amplitude, at->amplitude);
+  return amplitude;
+}
+
+}  // namespace
+
+StereoField splitStereo(const TonalFrames& left, const TonalFrames& right) {
+  StereoField field;
+  for (TonalFrames& f : field.frames) f.rate = left.rate, f.first = {0};
+  const auto put = [&](Side side, const Partial& p) {
+    field.frames[static_cast<std::size_t>(side)].partials.push_back(p);
+    field.share[static_cast<std::size_t>(side)] += static_cast<double>(p.amplitude);
+  };
+  for (std::size_t i = 0; i < std::min(left.count(), right.count()); ++i) {
+    for (const Partial& p : left.frame(i)) {
+      const float other = amplitudeNear(right.frame(i), p.hertz);
+      const float place = (p.amplitude - other) / (p.amplitude + other);
+      if (place > kAside)
+        put(Side::left, {p.hertz, p.amplitude - other});
+      else if (place >= -kAside)
+        put(Side::centre, {p.hertz, std::min(p.amplitude, other)});
+    }
+    for (const Partial& p : right.frame(i)) {
+      const float other = amplitudeNear(left.frame(i), p.hertz);
+      if ((p.amplitude - other) / (p.amplitude + other) > kAside) put(Side::right, {p.hertz, p.amplitude - other});
+    }
+    for (TonalFrames& f : field.frames) f.first.push_back(static_cast<std::uint32_t>(f.partials.size()));
+  }
+  const double all = field.share[0] + field.share[1] + field.share[2] + 1e-12;
+  for (double& s : field.share) s /= all;
+  return field;
+}
+
+}  // namespace ear
