@@ -29,7 +29,9 @@ TEST_F(DeskTest, StartsEmptyAndSaysWhatToDo) {
 
 TEST_F(DeskTest, ShowsTheBriefOfTheDemo) {
   openDemo();
-  EXPECT_EQ(child<FactTile>("tile-pitch")->face().sentence, "12 cents sharp of A 440");
+  // The score says 12 cents; the measurement has to come within 2 (bench/RESULTS.md: 95 % within 2.3).
+  EXPECT_NEAR(bench().brief().pitch->value.offset.value, 12, 2);
+  EXPECT_EQ(child<FactTile>("tile-pitch")->face().sentence.toStdString(), sentenceOf(bench().brief().pitch->value));
   EXPECT_EQ(child<FactTile>("tile-key")->face().sentence, QString::fromUtf8("E♭ minor"));
   EXPECT_EQ(child<FactTile>("tile-time")->face().sentence, "104 beats a minute");
   EXPECT_EQ(child<FactTile>("tile-pitch")->face().standing, "measured, sure");
@@ -162,6 +164,7 @@ TEST_F(DeskTest, CloseUpEdgesCanBeDragged) {
 
 TEST_F(DeskTest, ValuesAreSetConfirmedAndUndone) {
   openDemo();
+  const QString measured = child<FactTile>("tile-pitch")->face().sentence;
   press(Qt::Key_1, Qt::ControlModifier);
   auto* field = child<QDoubleSpinBox>("pitch-cents");
   field->setValue(-20.0);
@@ -172,7 +175,7 @@ TEST_F(DeskTest, ValuesAreSetConfirmedAndUndone) {
   press(Qt::Key_Z, Qt::ControlModifier);
   EXPECT_EQ(child<FactTile>("tile-pitch")->face().standing, "set by hand");
   press(Qt::Key_Z, Qt::ControlModifier);
-  EXPECT_EQ(child<FactTile>("tile-pitch")->face().sentence, "12 cents sharp of A 440");
+  EXPECT_EQ(child<FactTile>("tile-pitch")->face().sentence, measured);
   press(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
   EXPECT_EQ(child<FactTile>("tile-pitch")->face().sentence, "20 cents flat of A 440");
   QTest::mouseClick(child<QPushButton>("pitch-revert"), Qt::LeftButton);

@@ -1,8 +1,10 @@
 #include "app/closeup/close_up.h"
 
+#include <QHelpEvent>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
+#include <QToolTip>
 #include <QWheelEvent>
 #include <algorithm>
 #include <cmath>
@@ -13,7 +15,7 @@
 namespace ear {
 namespace {
 
-constexpr int kRuler = 26, kBars = 24, kTop = kRuler + kBars;
+constexpr int kRuler = 26, kBars = 24, kChords = 24, kTop = kRuler + kBars + kChords;
 constexpr double kNearest = 0.05;  // seconds: the shortest window
 constexpr double kFirstWindow = 24.0;
 constexpr int kGripReach = 7;  // pixels
@@ -210,11 +212,51 @@ void CloseUp::paintBars(QPainter& p) const {
     if (!window_.contains(downbeats[i]) || static_cast<int>(i) % every != 0) continue;
     const double x = xOf(downbeats[i]);
     p.setPen(QPen(t.softInk, 1));
-    p.drawLine(QPointF(x, kRuler), QPointF(x, perBar > 8 ? height() : kTop));
+    p.drawLine(QPointF(x, kRuler), QPointF(x, perBar > 8 ? height() : kRuler + kBars));
     p.setPen(t.ink);
     // Where a section starts its letter stands first.
     const double room = startsSection(downbeats[i]) || x < 20 ? 22 : 4;
     p.drawText(QRectF(x + room, kRuler, 40, kBars), Qt::AlignLeft | Qt::AlignVCenter, QString::number(i + 1));
+  }
+}
+
+/// The chord under a time of the active take, or null.
+const FoundChord* CloseUp::chordAt(Seconds t) const {
+  const auto* found = bench_.findings();
+  if (found == nullptr) return nullptr;
+  for (const auto& c : found->chords)
+    if (c.span.contains(t)) return c.chord ? &c : nullptr;
+  return nullptr;
+}
+
+/// Sounding chords; a guess is drawn light, as all that is not sure.
+void CloseUp::paintChords(QPainter& p) const {
+  const Theme& t = Theme::current();
+  const int top = kRuler + kBars;
+  p.fillRect(0, top, width(), kChords, t.ground);
+  p.setPen(t.hairline);
+  p.drawLine(0, top + kChords - 1, width(), top + kChords - 1);
+  const auto* found = bench_.findings();
+  if (found == nullptr) return;
+  const auto key = bench_.brief().key;
+  const Spelling spelling = key ? spellingOf(key->value) : Spelling::sharps;
+  double free = 0;  // where the name before ends
+  for (const auto& c : found->chords) {
+    if (c.span.end < window_.start || c.span.start > window_.end) continue;
+    const double from = std::max(0.0, xOf(c.span.start)), to = std::min<double>(width(), xOf(c.span.end));
+    p.setPen(t.hairline);
+    if (xOf(c.span.start) >= 0) p.drawLine(QPointF(from, top), QPointF(from, top + kChords));
+    if (!c.chord || from + 4 < free) continue;
+    const bool sure = c.certainty > 0.6;
+    QFont font = Theme::font(Theme::Face::text);
+    p.setFont(font);
+    p.setPen(sure ? t.ink : t.softInk);
+    const QString name = text(chordName(*c.chord, spelling));
+    const int needed = QFontMetrics(font).horizontalAdvance(name);
+    if (to - from < 14) continue;
+    p.drawText(QRectF(from + 5, top, std::max<double>(needed, to - from), kChords), Qt::AlignLeft | Qt::AlignVCenter,
+               name);
+    free = from + 5 + needed;
   }
 }
 
@@ -252,6 +294,7 @@ void CloseUp::paintEvent(QPaintEvent*) {
   paintBars(p);
   paintSound();
   p.drawPixmap(0, 0, sound_);
+  paintChords(p);
   if (const auto& passage = bench_.passage()) {
     const double from = xOf(passage->start), to = xOf(passage->end);
     QColor wash = t.accent;
@@ -324,6 +367,40 @@ void CloseUp::mouseReleaseEvent(QMouseEvent* event) {
   } else if (was == Grip::fresh && bench_.passage()) {
     bench_.seek(bench_.passage()->start);
   }
+}
+
+/// A double click in the chord lane makes the chord the passage, so that it loops.
+void CloseUp::mouseDoubleClickEvent(QMouseEvent* event) {
+  const double y = event->position().y();
+  const FoundChord* chord = chordAt(timeAt(event->position().x()));
+  if (y < kRuler + kBars || y > kTop || chord == nullptr) return;
+  bench_.setPassage(std::nullopt);
+  bench_.setPassage(chord->span);
+  bench_.seek(chord->span.start);
+}
+
+bool CloseUp::event(QEvent* event) {
+  if (event->type() == QEvent::ToolTip) {
+    const auto* help = static_cast<QHelpEvent*>(event);
+    const FoundChord* chord = chordAt(timeAt(help->pos().x()));
+    if (help->pos().y() >= kRuler + kBars && help->pos().y() < kTop && chord != nullptr) {
+      const auto key = bench_.brief().key;
+      const Spelling spelling = key ? spellingOf(key->value) : Spelling::sharps;
+      QString notes;
+      for (const PitchClass pc : notesOf(*chord->chord))
+        notes += (notes.isEmpty() ? "" : " ") + text(pitchClassName(pc, spelling));
+      QToolTip::showText(
+          help->globalPos(),
+          tr("%1: %2\n%3 to %4, measured, %5. Double-click to loop it.")
+              .arg(text(chordName(*chord->chord, spelling)), notes, text(clockTenths(chord->span.start)),
+                   text(clockTenths(chord->span.end)), QString::fromUtf8(certaintyWord(chord->certainty).data())),
+          this);
+    } else {
+      QToolTip::hideText();
+    }
+    return true;
+  }
+  return QWidget::event(event);
 }
 
 void CloseUp::wheelEvent(QWheelEvent* event) {

@@ -30,6 +30,8 @@ class CloseUp : public QWidget {
   void mousePressEvent(QMouseEvent* event) override;
   void mouseMoveEvent(QMouseEvent* event) override;
   void mouseReleaseEvent(QMouseEvent* event) override;
+  void mouseDoubleClickEvent(QMouseEvent* event) override;
+  bool event(QEvent* event) override;
   void wheelEvent(QWheelEvent* event) override;
   void resizeEvent(QResizeEvent* event) override;
 
@@ -40,6 +42,8 @@ class CloseUp : public QWidget {
   void paintSound();
   void paintRuler(QPainter& p) const;
   void paintBars(QPainter& p) const;
+  void paintChords(QPainter& p) const;
+  const FoundChord* chordAt(Seconds t) const;
   void paintEmpty(QPainter& p) const;
 
   Workbench& bench_;

@@ -168,6 +168,7 @@ void Workbench::loadTake() {
       });
     if (measured) return;
     Listener listener;
+    listener.parts.erase(Part::guitar);  // no view shows guitar readings yet
     listener.onPart = [&](Part, const Findings& soFar) {
       post([this, id, copy = std::make_shared<const Findings>(soFar)] { document_->setMeasured(id, copy); });
     };

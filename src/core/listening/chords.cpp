@@ -11,11 +11,11 @@
 namespace ear {
 namespace {
 
-constexpr int kChordLow = 45, kChordHigh = 84, kBassLow = 28, kBassHigh = 52;  // MIDI
+constexpr int kChordLow = 45, kChordHigh = 84, kBassFull = 36, kBassHigh = 50;  // MIDI
 constexpr double kStep = 0.5;                                                  // seconds, where there are no beats
-constexpr double kFit = 14.0;                                                  // of likeness against prior and change
-constexpr double kBassWeight = 1.6;                                            // of the root in the bass
-constexpr double kChange = 2.2;                                                // cost of another chord, on a beat
+constexpr double kFit = 13.0;                                                  // of likeness against prior and change
+constexpr double kBassWeight = 2.0;                                            // of the root in the bass
+constexpr double kChange = 3.0;                                                // cost of another chord, on a beat
 constexpr double kOnDownbeat = 1.0;                                            // less of it where a bar starts
 constexpr double kInKey = 0.8;     // for a chord whose notes are all of the key's scale
 constexpr double kNothing = 0.50;  // likeness that silence and noise count for
@@ -71,6 +71,11 @@ struct Slice {
   double level = 0.0;
 };
 
+/// How much a note counts as bass: all of it down to the low strings, nothing where guitars play their chords.
+double bassShare(int midi) {
+  return std::clamp(static_cast<double>(kBassHigh - midi) / (kBassHigh - kBassFull), 0.0, 1.0);
+}
+
 std::vector<Slice> slicesOf(const NoteActivity& notes, std::vector<Seconds> borders,
                             const std::vector<Seconds>& downbeats, Seconds duration) {
   if (borders.size() < 4) {
@@ -94,7 +99,7 @@ std::vector<Slice> slicesOf(const NoteActivity& notes, std::vector<Seconds> bord
         const int midi = NoteActivity::kLowestMidi + n;
         const double a = frame[static_cast<std::size_t>(n)];
         if (midi >= kChordLow && midi <= kChordHigh) s.chord[static_cast<std::size_t>(midi % 12)] += a;
-        if (midi >= kBassLow && midi <= kBassHigh) s.bass[static_cast<std::size_t>(midi % 12)] += a;
+        if (midi < kBassHigh) s.bass[static_cast<std::size_t>(midi % 12)] += a * bassShare(midi);
         s.level += a;
       }
     }

@@ -50,7 +50,7 @@ float overtoneWeight(std::span<const Partial> frame, const Partial& partial) {
   struct Order {
     float number, weight;
   };
-  static constexpr std::array kOrders = {Order{2, 0.3F},  Order{3, 0.0F},  Order{4, 0.1F},  Order{5, 0.0F},
+  static constexpr std::array kOrders = {Order{2, 0.6F},  Order{3, 0.0F},  Order{4, 0.25F}, Order{5, 0.0F},
                                          Order{6, 0.0F},  Order{7, 0.0F},  Order{8, 0.0F},  Order{9, 0.0F},
                                          Order{10, 0.0F}, Order{11, 0.0F}, Order{12, 0.0F}, Order{13, 0.0F}};
   float weight = 1.0F;

@@ -12,7 +12,7 @@ namespace {
 
 constexpr std::size_t kLongWindow = 8192, kLongHop = 2048;
 constexpr std::size_t kShortWindow = 1024, kShortHop = 220;
-constexpr double kLowestPartial = 55.0, kHighestPartial = 5000.0;  // Hz
+constexpr double kLowestPartial = 32.0, kHighestPartial = 5000.0;  // Hz
 constexpr float kPartialFloor = 1e-5F;                             // -100 dB
 constexpr float kPartialRange = 1e-3F;                             // 60 dB below the frame's strongest
 constexpr std::size_t kMostPartials = 120;

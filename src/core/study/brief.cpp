@@ -1,5 +1,6 @@
 #include "core/study/brief.h"
 
+#include <algorithm>
 #include <cmath>
 #include <cstdlib>
 
@@ -19,12 +20,45 @@ std::string pitchEvidence(const ReferencePitch& found) {
   return fixed(100 * inside / total, 0) + " % of the steady partials lie within 14 cents of it.";
 }
 
-std::string keyEvidence(const KeyFindings& found) {
-  std::string text = "Pitch classes and chords fit it best";
-  if (found.readings.size() > 1)
-    text +=
-        "; next comes " + keyName(found.readings[1].key) + " (" + fixed(100 * found.readings[1].certainty, 0) + " %)";
-  return text + ".";
+/// How a key lies to another one, as players say it.
+std::string relation(const Key& key, const Key& to) {
+  const int up = PitchClass(key.tonic.value - to.tonic.value).value;
+  if (key.mode == to.mode) return up == 7 ? "a fifth higher" : up == 5 ? "a fifth lower" : "";
+  if (up == 0) return "on the same tonic";
+  if (up == (to.mode == Mode::minor ? 3 : 9)) return "its relative, with the same notes";
+  return "";
+}
+
+/// Which chords speak for the key, and what comes next to it.
+std::string keyEvidence(const Findings& findings) {
+  const KeyFindings& found = *findings.key;
+  const Key& key = found.readings.front().key;
+  const auto isTonic = [&](const FoundChord& c) {
+    return c.chord && c.chord->root == key.tonic && c.chord->minor() == (key.mode == Mode::minor);
+  };
+  double tonic = 0, all = 0;
+  for (const auto& c : findings.chords) {
+    if (!c.chord) continue;
+    all += c.span.length().value;
+    if (isTonic(c)) tonic += c.span.length().value;
+  }
+  std::string text;
+  if (all > 0) {
+    text = "Its tonic chord stands " + fixed(100 * tonic / all, 0) + " % of the time";
+    const auto sounding = [](const FoundChord& c) { return c.chord.has_value(); };
+    const auto first = std::find_if(findings.chords.begin(), findings.chords.end(), sounding);
+    const auto last = std::find_if(findings.chords.rbegin(), findings.chords.rend(), sounding);
+    const bool opens = isTonic(*first), closes = isTonic(*last);
+    text += opens && closes ? ", first and last" : opens ? ", first of all" : closes ? ", last of all" : "";
+    text += ". ";
+  }
+  if (found.readings.size() > 1) {
+    const Key& next = found.readings[1].key;
+    const std::string how = relation(next, key);
+    text += "Next comes " + keyName(next) + (how.empty() ? "" : ", " + how) + " (" +
+            fixed(100 * found.readings[1].certainty, 0) + " %).";
+  }
+  return text;
 }
 
 std::string timeEvidence(const RhythmFindings& found) {
@@ -48,7 +82,7 @@ Brief measuredBrief(const Findings& findings) {
                    pitchEvidence(*findings.reference)};
   if (findings.key && !findings.key->readings.empty()) {
     const auto& first = findings.key->readings.front();
-    brief.key = {first.key, Origin::measured, first.certainty, keyEvidence(*findings.key)};
+    brief.key = {first.key, Origin::measured, first.certainty, keyEvidence(findings)};
   }
   if (findings.rhythm && !findings.rhythm->tempo.empty()) {
     const auto& rhythm = *findings.rhythm;

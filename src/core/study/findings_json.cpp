@@ -109,6 +109,28 @@ RhythmFindings rhythmFrom(const Json& json) {
   return r;
 }
 
+Json chordsToJson(const std::vector<FoundChord>& chords) {
+  Json list = Json::array();
+  for (const auto& c : chords)
+    list.push_back({{"start_s", tidy(c.span.start.value)},
+                    {"end_s", tidy(c.span.end.value)},
+                    {"name", c.chord ? chordName(*c.chord, Spelling::sharps) : ""},
+                    {"certainty", tidy(c.certainty)}});
+  return list;
+}
+
+std::vector<FoundChord> chordsFrom(const Json& json) {
+  std::vector<FoundChord> chords;
+  for (const auto& c : json) {
+    const auto name = c.at("name").get<std::string>();
+    chords.push_back({{Seconds(finite(c.at("start_s"))), Seconds(finite(c.at("end_s")))},
+                      parseChord(name),
+                      finite(c.at("certainty"))});
+    if (!name.empty() && !chords.back().chord) throw std::runtime_error("a chord that is none");
+  }
+  return chords;
+}
+
 }  // namespace
 
 Json findingsToJson(const Findings& f) {
@@ -116,6 +138,7 @@ Json findingsToJson(const Findings& f) {
   if (f.reference) json["reference"] = referenceToJson(*f.reference);
   if (f.key) json["key"] = keyToJson(*f.key);
   if (f.rhythm) json["time"] = rhythmToJson(*f.rhythm);
+  if (!f.chords.empty()) json["chords"] = chordsToJson(f.chords);
   json["form"] = Json::array();
   for (const auto& s : f.form)
     json["form"].push_back({{"start_s", tidy(s.span.start.value)},
@@ -136,6 +159,7 @@ Findings findingsFromJson(const Json& json) {
   if (json.contains("reference")) f.reference = referenceFrom(json.at("reference"));
   if (json.contains("key")) f.key = keyFrom(json.at("key"));
   if (json.contains("time")) f.rhythm = rhythmFrom(json.at("time"));
+  if (json.contains("chords")) f.chords = chordsFrom(json.at("chords"));
   for (const auto& s : json.at("form"))
     f.form.push_back({{Seconds(finite(s.at("start_s"))), Seconds(finite(s.at("end_s")))},
                       s.at("letter").get<std::string>(),

@@ -10,6 +10,7 @@ namespace ear {
 namespace {
 
 constexpr int kHandSpan = 4;       // frets a shape may reach over
+constexpr double kShift = 2.0;     // of moving the hand by a fret, against what one note costs
 constexpr int kHighestShape = 12;  // lowest fret at which shapes are looked for
 constexpr double kInfinity = std::numeric_limits<double>::infinity();
 
@@ -249,8 +250,8 @@ Refingered refingerLine(const Guitar& guitar, std::span<const int> midi) {
       }
       for (std::size_t k = 0; k < states[i - 1].size(); ++k) {
         const State& before = states[i - 1][k];
-        const double cost =
-            before.cost + own + std::abs(s.hand - before.hand) + 0.15 * std::abs(s.place.string - before.place.string);
+        const double cost = before.cost + own + kShift * std::abs(s.hand - before.hand) +
+                            0.15 * std::abs(s.place.string - before.place.string);
         if (cost < s.cost) s.cost = cost, s.from = k;
       }
     }

@@ -167,6 +167,74 @@ TEST_P(Takes, FormIsGapFreeOnDownbeatsAndRepeats) {
   EXPECT_GE(static_cast<double>(hits) / static_cast<double>(sections.size() - 1), 0.6);
 }
 
+TEST_P(Takes, ChordsAreThoseOfTheScore) {
+  const auto& found = demoFindings(GetParam()).chords;
+  ASSERT_FALSE(found.empty());
+  EXPECT_EQ(found.front().span.start, Seconds(0));
+  EXPECT_EQ(found.back().span.end, demoFindings(GetParam()).duration);
+  for (std::size_t i = 1; i < found.size(); ++i) EXPECT_EQ(found[i].span.start, found[i - 1].span.end);
+  // Share of the time with the right root and third (chord symbol recall, Harte 2010), where the score has a triad.
+  double right = 0, all = 0;
+  const auto truth = demoTruth(GetParam());
+  for (const auto& c : truth["chords"]) {
+    const auto label = c["label"].get<std::string>();
+    if (label == "N" || label.find("(4)") != std::string::npos) continue;
+    const PitchClass root = *parsePitchClass(label.substr(0, label.find(':')));
+    const bool minor = label.find(":min") != std::string::npos;
+    for (double t = c["start_s"].get<double>() + 0.05; t < c["end_s"].get<double>(); t += 0.1) {
+      all += 1;
+      for (const auto& f : found)
+        if (f.span.contains(Seconds(t)) && f.chord && f.chord->root == root && f.chord->minor() == minor) right += 1;
+    }
+  }
+  EXPECT_GT(right / all, 0.85);
+}
+
+TEST_P(Takes, GuitarIsReadWithAndWithoutACapoAndWithReasons) {
+  const auto& guitars = demoFindings(GetParam()).guitars;
+  ASSERT_FALSE(guitars.empty());
+  for (const auto& guitar : guitars) {
+    bool capo = false, none = false;
+    double sum = 0;
+    for (const auto& r : guitar.readings) {
+      (r.capo.fret > 0 ? capo : none) = true;
+      sum += r.certainty;
+      ASSERT_FALSE(r.reasons.empty());
+      EXPECT_TRUE(r.reasons.front().at.has_value()) << "every reason can be heard";
+    }
+    EXPECT_TRUE(capo && none);
+    EXPECT_LE(sum, 1.0 + 1e-9);
+  }
+}
+
+TEST_P(Takes, MovingTheRecordingMovesEveryAnswer) {
+  // Played faster, all pitches rise together: by two semitones and 30 cents here.
+  const double cents = 230;
+  const auto take = test::demoTake(GetParam());
+  const double ratio = std::exp2(cents / 1200);
+  Recording faster = *take;
+  faster.sampleRate = static_cast<int>(std::lround(take->sampleRate * ratio));
+  const auto& before = demoFindings(GetParam());
+  const auto after = *Listener{}.listen(faster);
+  const double offset = before.reference->offset.value + 30;
+  EXPECT_NEAR(foldToSemitone(Cents(after.reference->offset.value - offset)).value, 0, 0.5);
+  const int up = 2 + static_cast<int>(std::lround((offset - foldToSemitone(Cents(offset)).value) / 100));
+  EXPECT_EQ(keyName(after.key->readings.front().key), keyName(transposed(before.key->readings.front().key, up)));
+  EXPECT_NEAR(after.rhythm->tempo.front().tempo.value / before.rhythm->tempo.front().tempo.value, ratio, 0.02);
+  double same = 0, all = 0;
+  for (double t = 1; t < before.duration.value - 1; t += 0.25) {
+    const auto at = [&](const Findings& f, double time) {
+      for (const auto& c : f.chords)
+        if (c.span.contains(Seconds(time))) return c.chord;
+      return std::optional<Chord>();
+    };
+    const auto was = at(before, t), is = at(after, t / ratio);
+    all += 1;
+    if (was && is && PitchClass(was->root.value + up) == is->root) same += 1;
+  }
+  EXPECT_GT(same / all, 0.9);
+}
+
 INSTANTIATE_TEST_SUITE_P(Demo, Takes, testing::Values("studio", "live"));
 
 TEST(Listener, SameSoundSameAnswer) {
@@ -190,7 +258,7 @@ TEST(Listener, ReportsPartsInOrderAndProgress) {
     last = share;
   });
   ASSERT_TRUE(listener.listen(excerpt(*test::demoTake("studio"), {Seconds(0), Seconds(20)}), progress).ok());
-  EXPECT_EQ(order, (std::vector<Part>{Part::reference, Part::key, Part::time, Part::form}));
+  EXPECT_EQ(order, (std::vector<Part>{Part::reference, Part::time, Part::chords, Part::key, Part::guitar, Part::form}));
   EXPECT_DOUBLE_EQ(last, 1.0);
 }
 
@@ -224,6 +292,35 @@ TEST(TonalFrames, FrequenciesOfTonesAreExact) {
   EXPECT_NEAR(test::cents(loudest[0].hertz, 196.7), 0, 0.1);
   EXPECT_NEAR(test::cents(loudest[1].hertz, 331.13), 0, 0.1);
   EXPECT_NEAR(loudest[0].amplitude, 0.3, 0.05);
+}
+
+TEST(PredominantPitch, IsTheNotePlayed) {
+  // C4 with overtones louder than itself, as an overdriven string has.
+  const auto sound = test::soundOf(2.0, kListeningRate, [](double t) {
+    double sum = 0;
+    for (int h = 1; h <= 8; ++h) sum += (h == 1 ? 0.4 : 1.0 / h) * std::sin(2 * std::numbers::pi * 261.626 * h * t);
+    return 0.2 * sum;
+  });
+  const auto line = measurePredominantPitch(measureTonalFrames(sound.left(), {}), Cents(0));
+  for (std::size_t i = 3; i + 3 < line.size(); ++i) EXPECT_EQ(line[i].midi, 60);
+}
+
+TEST(StereoField, TellsSidesApart) {
+  // 440 Hz on the left, 550 in the middle, 660 on the right.
+  auto left = test::sine(440, 2.0, kListeningRate).channels[0],
+       right = test::sine(660, 2.0, kListeningRate).channels[0];
+  const auto middle = test::sine(550, 2.0, kListeningRate).channels[0];
+  for (std::size_t i = 0; i < left.size(); ++i) left[i] += middle[i], right[i] += middle[i];
+  const auto field = splitStereo(measureTonalFrames(left, {}), measureTonalFrames(right, {}));
+  const auto strongest = [&](Side side) {
+    const auto frame = field.at(side).frame(10);
+    return std::max_element(frame.begin(), frame.end(), [](auto a, auto b) { return a.amplitude < b.amplitude; })
+        ->hertz;
+  };
+  EXPECT_NEAR(strongest(Side::left), 440, 1);
+  EXPECT_NEAR(strongest(Side::centre), 550, 1);
+  EXPECT_NEAR(strongest(Side::right), 660, 1);
+  for (const Side side : kAllSides) EXPECT_NEAR(field.shareOf(side), 1.0 / 3, 0.02);
 }
 
 TEST(Onsets, VibratoRaisesLittle) {

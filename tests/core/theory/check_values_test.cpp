@@ -377,8 +377,8 @@ TEST(Fingering, MovesALineToTheRetunedString) {
   EXPECT_EQ(pitchesOf(retuned, moved.places), line);
   // The hand stays where it is: a scale over two octaves in one position.
   std::vector<int> scale;
-  for (const Place p : boxesOf({}, {PitchClass(9), ScaleKind::minorPentatonic})[0].places)
-    scale.push_back(Guitar{}.pitch(p));
+  const auto boxes = boxesOf({}, {PitchClass(9), ScaleKind::minorPentatonic});
+  for (const Place p : boxes[0].places) scale.push_back(Guitar{}.pitch(p));
   const auto same = refingerLine({}, scale);
   int low = 99, high = 0;
   for (const Place p : same.places)
