@@ -6,6 +6,7 @@
 #include <cstdio>
 #include <cstdlib>
 
+#include "app/chordbox/chord_box.h"
 #include "app/desk/desk_window.h"
 #include "app/desk/study_keeper.h"
 #include "app/drawer/drawer.h"
@@ -15,15 +16,24 @@
 
 namespace {
 
-/// Draws the desk (or its sheet) once the recording has been heard, saves the picture unless `file` is empty, then
+QPixmap pictureOf(ear::DeskWindow& window, const QString& view) {
+  if (view == "sheet") return window.makeSheet()->grab();
+  if (view != "chord-box") return window.grab();
+  auto* box = window.openChordBox();
+  box->typeName("Bm7");
+  QApplication::processEvents();
+  return box->grab();
+}
+
+/// Draws the desk (or another view) once the recording has been heard, saves the picture unless `file` is empty, then
 /// quits.
-void takePicture(ear::DeskWindow& window, const QString& file, bool sheet) {
+void takePicture(ear::DeskWindow& window, const QString& file, const QString& view) {
   auto* timer = new QTimer(&window);
-  QObject::connect(timer, &QTimer::timeout, &window, [&window, file, sheet, timer] {
+  QObject::connect(timer, &QTimer::timeout, &window, [&window, file, view, timer] {
     if (window.bench().listening()) return;
     timer->stop();
     QApplication::processEvents();  // a strip that has just gone gives its room back
-    const QPixmap picture = sheet ? window.makeSheet()->grab() : window.grab();
+    const QPixmap picture = pictureOf(window, view);
     const bool saved = file.isEmpty() || picture.save(file);
     if (!saved) std::fprintf(stderr, "“%s” could not be written. Choose another place.\n", qPrintable(file));
     QApplication::exit(saved ? 0 : 1);
@@ -65,7 +75,7 @@ int main(int argc, char** argv) {
        {"page", "Drawer page to open: 0 pitch, 1 key, 2 time, 3 form, 4 passages.", "number"},
        {"passage", "Kept passage to open, counted from 1.", "number"},
        {"quit-when-shown", "Quit as soon as the desk stands with its recording (for measuring the start)."},
-       {"sheet", "Draw the sheet instead of the desk."},
+       {"view", "What to draw: desk, sheet or chord-box.", "name"},
        {"theme", "light or dark, instead of the chosen one.", "theme"},
        {"simulated-output", "Play into the simulated output, even where there is a sound card."},
        {"keep-played", "With the simulated output: write what was played to a WAV file on quitting.", "file"}});
@@ -97,7 +107,7 @@ int main(int argc, char** argv) {
         n > 0 && n <= window.bench().document().study().passages.size())
       window.bench().openPassage(window.bench().document().study().passages[n - 1].id);
     if (picture || options.isSet("quit-when-shown"))
-      takePicture(window, options.value("screenshot"), options.isSet("sheet"));
+      takePicture(window, options.value("screenshot"), options.value("view"));
   });
   const int code = QApplication::exec();
   if (options.isSet("keep-played"))

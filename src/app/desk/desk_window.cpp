@@ -13,6 +13,7 @@
 #include <QVBoxLayout>
 
 #include "app/brief/brief_row.h"
+#include "app/chordbox/chord_box.h"
 #include "app/closeup/close_up.h"
 #include "app/deck/deck.h"
 #include "app/desk/notice_strip.h"
@@ -164,6 +165,8 @@ void DeskWindow::makeViewMenu(QMenu* menu) {
   add(menu, tr("The passage"), tr("G"), [this] { closeUp_->zoomToPassage(); });
   add(menu, tr("The whole recording"), tr("H"), [this] { closeUp_->zoomOut(); });
   menu->addSeparator();
+  add(menu, tr("Chord box …"), tr("Ctrl+B"), [this] { openChordBox(); });
+  menu->addSeparator();
   add(menu, tr("Light"), {}, [this] { chooseTheme(Theme::Choice::light); });
   add(menu, tr("Dark"), {}, [this] { chooseTheme(Theme::Choice::dark); });
   add(menu, tr("As the system"), {}, [this] { chooseTheme(Theme::Choice::system); });
@@ -201,6 +204,14 @@ std::unique_ptr<SheetWindow> DeskWindow::makeSheet() {
 
 void DeskWindow::openSheet() {
   if (bench_->take() != nullptr) makeSheet()->exec();
+}
+
+ChordBox* DeskWindow::openChordBox() {
+  const auto key = bench_->brief().key;
+  auto* box = new ChordBox(key ? spellingOf(key->value) : Spelling::sharps, this);
+  box->setAttribute(Qt::WA_DeleteOnClose);
+  box->show();  // beside the desk: the passage goes on looping
+  return box;
 }
 
 void DeskWindow::chooseTheme(Theme::Choice choice) {

@@ -10,6 +10,7 @@ class QMenu;
 namespace ear {
 
 class BriefRow;
+class ChordBox;
 class CloseUp;
 class Deck;
 class Drawer;
@@ -34,6 +35,7 @@ class DeskWindow : public QMainWindow {
   /// The sheet of the take on the desk; only with a take.
   std::unique_ptr<SheetWindow> makeSheet();
   void openSheet();
+  ChordBox* openChordBox();
 
  protected:
   void closeEvent(QCloseEvent* event) override;

@@ -1,0 +1,49 @@
+#pragma once
+
+#include <QWidget>
+#include <vector>
+
+#include "core/theory/fretboard.h"
+
+namespace ear {
+
+/// A few frets of a neck, lying as in tab: the highest sounding string on top, low frets left. Clicking stops a string,
+/// clicking at the nut opens or silences it; with the keyboard the arrows move a cursor and Return does what a click
+/// does.
+class NeckGrid : public QWidget {
+  Q_OBJECT
+ public:
+  explicit NeckGrid(QWidget* parent = nullptr);
+
+  void setGuitar(const Guitar& guitar, Spelling spelling);
+  /// Places by string; none for a silent one.
+  void setPlaces(const std::vector<Place>& places);
+  std::vector<Place> places() const;
+  /// Where a place is drawn, for clicks of tests.
+  QPoint pointOf(Place place) const;
+
+ signals:
+  void changed();
+
+ protected:
+  void paintEvent(QPaintEvent* event) override;
+  void mousePressEvent(QMouseEvent* event) override;
+  void keyPressEvent(QKeyEvent* event) override;
+
+ private:
+  static constexpr int kSilent = -1;
+  static constexpr int kFrets = 5;  // drawn at once
+  int columns() const { return kFrets + 1; }
+  QRectF cell(int string, int column) const;
+  int fretAt(int column) const { return column == 0 ? 0 : first_ + column - 1; }
+  void press(int string, int column);
+  void scrollTo(const std::vector<int>& frets);
+
+  Guitar guitar_;
+  Spelling spelling_ = Spelling::sharps;
+  std::vector<int> frets_;  // by string, kSilent where none sounds
+  int first_ = 1;           // fret of the first column after the nut
+  int cursorString_ = 0, cursorColumn_ = 0;
+};
+
+}  // namespace ear
