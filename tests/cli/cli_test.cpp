@@ -69,6 +69,24 @@ TEST(Analyze, CanBeLimited) {
   EXPECT_LE(part["beats"].back().get<double>(), 40.0);
 }
 
+TEST(Analyze, TellsChordsAndGuitarSetups) {
+  const auto ran = run("analyze " + kStudio + " --from 10 --to 40 --only chords,guitar_setups");
+  ASSERT_EQ(ran.code, 0) << ran.err;
+  const auto report = nlohmann::json::parse(ran.out);
+  EXPECT_FALSE(report.contains("key"));
+  const auto& chords = report["chords"];
+  ASSERT_GT(chords.size(), 5U);
+  EXPECT_EQ(chords.front()["start_s"], 10.0) << "times are those of the file";
+  EXPECT_EQ(chords.back()["end_s"], 40.0);
+  for (std::size_t i = 1; i < chords.size(); ++i) EXPECT_EQ(chords[i]["start_s"], chords[i - 1]["end_s"]);
+  for (const auto& setup : report["guitar_setups"]) {
+    ASSERT_EQ(setup["tuning"].size(), 6U);
+    EXPECT_TRUE(setup["tuning"][0].is_string());
+    EXPECT_GE(setup["capo"].get<int>(), 0);
+    EXPECT_FALSE(setup["reasons"].empty());
+  }
+}
+
 TEST(Analyze, SaysInOneLineWhatCannotBeDone) {
   for (const std::string& file :
        {std::string("/no/such/file.mp3"), std::string(DEMO_DIR), std::string(DEMO_DIR) + "/song.py"}) {

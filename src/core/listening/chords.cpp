@@ -28,7 +28,7 @@ struct Kind {
 };
 constexpr std::array kKinds = {Kind{"", 0.0},      Kind{"m", 0.0},   Kind{"5", -1.1},    Kind{"7", -0.9},
                                Kind{"maj7", -1.0}, Kind{"m7", -0.8}, Kind{"sus2", -1.6}, Kind{"sus4", -1.4},
-                               Kind{"6", -2.0},    Kind{"m6", -2.4}, Kind{"dim", -1.8},  Kind{"m7♭5", -2.0},
+                               Kind{"6", -1.3},    Kind{"m6", -1.4}, Kind{"dim", -1.8},  Kind{"m7♭5", -2.0},
                                Kind{"dim7", -2.4}, Kind{"aug", -2.2}};
 constexpr std::size_t kChords = kKinds.size() * 12;
 constexpr std::size_t kStates = kChords + 1;  // the last: no chord

@@ -149,6 +149,35 @@ TEST(StudyFile, ComesBackAsItWas) {
   EXPECT_EQ(f.form[1].letter, "B");
 }
 
+TEST(StudyFile, KeepsTheChordsThatWereHeard) {
+  const auto folder = test::freshFolder("study-chords");
+  Findings heard{*findings()};
+  for (const char* name : {"E♭m7/D♭", "", "Bmaj7", "B♭7", "F♯m7♭5"})
+    heard.chords.push_back({{Seconds(0), Seconds(1)}, parseChord(name), 0.5});
+  const auto text = writeStudyText(study(folder), {{"take1", std::make_shared<const Findings>(heard)}}, folder);
+  const auto back = readStudyText(text, folder, "song");
+  ASSERT_TRUE(back.ok()) << back.problem();
+  const auto& chords = back->measurements.at("take1")->chords;
+  ASSERT_EQ(chords.size(), heard.chords.size());
+  for (std::size_t i = 0; i < chords.size(); ++i) EXPECT_EQ(chords[i].chord, heard.chords[i].chord) << i;
+  // A name that is no chord makes the file a damaged one, not a wrong one.
+  std::string broken = text;
+  broken.replace(broken.find("Bmaj7"), 5, "Bwhat");
+  EXPECT_FALSE(readStudyText(broken, folder, "song").ok());
+}
+
+TEST(Brief, KeyEvidenceSaysWhy) {
+  Findings heard{*findings()};
+  heard.key = KeyFindings{{{Key{PitchClass(9), Mode::minor}, 0.8}, {Key{PitchClass(0), Mode::major}, 0.2}}, {}};
+  for (const char* name : {"Am", "F", "C", "Am"}) {
+    const Seconds at(static_cast<double>(heard.chords.size()));
+    heard.chords.push_back({{at, at + Seconds(1)}, parseChord(name), 1.0});
+  }
+  EXPECT_EQ(measuredBrief(heard).key->evidence,
+            "Its tonic chord stands 50 % of the time, first and last. Next comes C major, its relative, with the same "
+            "notes (20 %).");
+}
+
 TEST(StudyFile, FindsItsRecordingWhenTheFolderMoves) {
   const auto folder = test::freshFolder("study-move");
   fs::create_directories(folder / "old");
