@@ -11,15 +11,15 @@
 namespace ear {
 namespace {
 
-constexpr int kChordLow = 45, kChordHigh = 84, kBassFull = 36, kBassHigh = 50;  // MIDI
-constexpr double kStep = 0.5;                                                  // seconds, where there are no beats
-constexpr double kFit = 13.0;                                                  // of likeness against prior and change
-constexpr double kBassWeight = 2.0;                                            // of the root in the bass
-constexpr double kChange = 3.0;                                                // cost of another chord, on a beat
-constexpr double kOnDownbeat = 1.0;                                            // less of it where a bar starts
-constexpr double kInKey = 0.8;     // for a chord whose notes are all of the key's scale
-constexpr double kNothing = 0.50;  // likeness that silence and noise count for
-constexpr double kSilence = 0.04;  // of the recording's usual level
+constexpr int kChordNone = 34, kChordFull = 50, kChordHigh = 84, kBassFull = 36, kBassHigh = 50;  // MIDI
+constexpr double kStep = 0.5;        // seconds, where there are no beats
+constexpr double kFit = 13.0;        // of likeness against prior and change
+constexpr double kBassWeight = 2.0;  // of the root in the bass
+constexpr double kChange = 3.0;      // cost of another chord, on a beat
+constexpr double kOnDownbeat = 1.0;  // less of it where a bar starts
+constexpr double kInKey = 0.8;       // for a chord whose notes are all of the key's scale
+constexpr double kNothing = 0.50;    // likeness that silence and noise count for
+constexpr double kSilence = 0.04;    // of the recording's usual level
 
 /// The kinds looked for, with how much likelier or not each is before hearing.
 struct Kind {
@@ -76,6 +76,11 @@ double bassShare(int midi) {
   return std::clamp(static_cast<double>(kBassHigh - midi) / (kBassHigh - kBassFull), 0.0, 1.0);
 }
 
+/// How much a note counts for the chord: rising over the low strings, so that no key lies at an edge.
+double chordShare(int midi) {
+  return std::clamp(static_cast<double>(midi - kChordNone) / (kChordFull - kChordNone), 0.0, 1.0);
+}
+
 std::vector<Slice> slicesOf(const NoteActivity& notes, std::vector<Seconds> borders,
                             const std::vector<Seconds>& downbeats, Seconds duration) {
   if (borders.size() < 4) {
@@ -98,7 +103,7 @@ std::vector<Slice> slicesOf(const NoteActivity& notes, std::vector<Seconds> bord
       for (int n = 0; n < NoteActivity::kNotes; ++n) {
         const int midi = NoteActivity::kLowestMidi + n;
         const double a = frame[static_cast<std::size_t>(n)];
-        if (midi >= kChordLow && midi <= kChordHigh) s.chord[static_cast<std::size_t>(midi % 12)] += a;
+        if (midi <= kChordHigh) s.chord[static_cast<std::size_t>(midi % 12)] += a * chordShare(midi);
         if (midi < kBassHigh) s.bass[static_cast<std::size_t>(midi % 12)] += a * bassShare(midi);
         s.level += a;
       }

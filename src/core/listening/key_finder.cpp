@@ -16,9 +16,9 @@ constexpr double kStrange = 0.3, kLeading = 0.12, kEnoughLeading = 0.02;
 constexpr double kEndWeight = 0.25, kStartWeight = 0.25;
 constexpr double kPhrase = 15.0, kSong = 30.0;  // seconds: up to and from where a recording counts as one or the other
 constexpr double kProfileOfPhrase = 0.6, kScaleOfPhrase = 0.8, kLastOfPhrase = 1.0;
-constexpr double kLastNote = 0.7;    // seconds at the end of the sound
-constexpr double kSounding = 0.15;   // of the loudest frame
-constexpr double kSharpness = 14.0;  // of the soft maximum that turns scores into certainties
+constexpr double kLastNote = 0.7;                              // seconds at the end of the sound
+constexpr double kSounding = 0.15;                             // of the loudest frame
+constexpr double kSharpness = 14.0, kSharpnessOfPhrase = 4.0;  // of the soft maximum that turns scores into certainties
 constexpr std::size_t kKeys = 24;
 
 Key keyAt(std::size_t i) {
@@ -164,7 +164,8 @@ KeyFindings findKey(const NoteActivity& notes, const std::vector<FoundChord>& ch
   }
   const double best = *std::max_element(score.begin(), score.end());
   double sum = 0;
-  for (double& s : score) s = std::exp(kSharpness * (s - best)), sum += s;
+  const double sharpness = std::lerp(kSharpnessOfPhrase, kSharpness, song);
+  for (double& s : score) s = std::exp(sharpness * (s - best)), sum += s;
   for (std::size_t i = 0; i < kKeys; ++i) result.readings.push_back({keyAt(i), score[i] / sum});
   std::stable_sort(result.readings.begin(), result.readings.end(),
                    [](const auto& a, const auto& b) { return a.certainty > b.certainty; });

@@ -21,9 +21,13 @@ struct KeyFindings {
 
 /// The sounding key of a whole recording.
 ///
-/// The chroma of the melody and chord range is correlated with three published profile sets (Krumhansl & Kessler
-/// 1982, Temperley 1999, Albrecht & Shanahan 2013); how long each triad stands under the bass, and where the
-/// piece comes to rest, decide between keys that share their notes.
+/// A song is told by three published profile sets (Krumhansl & Kessler 1982, Temperley 1999, Albrecht & Shanahan 2013)
+/// correlated with its chroma, joined with how long each of its chords stands, the chord that leads to a minor tonic,
+/// and the first and last chord. A phrase under half a minute has no cadences: its predominant line's scale, profile
+/// and last note tell. Certainties of a phrase are kept low, since the same notes serve many keys.
+///
+/// @param chords  heard without a key; may be empty
+/// @param line    predominant pitch, frame by frame at the rate of `notes`; may be empty
 KeyFindings findKey(const NoteActivity& notes, const std::vector<FoundChord>& chords,
                     const std::vector<PredominantPitch>& line);
 
