@@ -12,7 +12,7 @@ using Stretcher = RubberBand::RubberBandStretcher;
 
 // Near full speed and above, the stretcher has most to do for each second of output and least to change: there it works
 // with one window instead of several, which takes a quarter of the time (bench/RESULTS.md).
-constexpr double kLightFrom = 0.85;
+constexpr double kLightFrom = 0.72;
 
 // Output samples of the music before the cue that the stretcher hears first, so that it starts in full swing.
 constexpr double kRunUp = 1024;
