@@ -70,7 +70,6 @@ int main(int argc, char** argv) {
     take.duration = recording->duration();
     if (kind == ear::TakeKind::studio) {
       ear::Listener listener;
-      listener.parts.erase(ear::Part::guitar);  // as the window listens
       const auto found = listener.listen(*recording);
       if (!found) {
         std::cerr << found.problem() << '\n';

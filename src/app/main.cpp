@@ -1,5 +1,6 @@
 #include <QApplication>
 #include <QCommandLineParser>
+#include <QElapsedTimer>
 #include <QFileInfo>
 #include <QSettings>
 #include <QTimer>
@@ -10,14 +11,32 @@
 #include "app/desk/desk_window.h"
 #include "app/desk/study_keeper.h"
 #include "app/drawer/drawer.h"
+#include "app/settings/naming_window.h"
 #include "app/sheet/sheet_window.h"
+#include "app/tuneup/tune_up_window.h"
 #include "core/audio/encode.h"
 #include "devices/simulated_audio_output.h"
+#include "devices/simulated_guitar.h"
 
 namespace {
 
+QElapsedTimer started() {
+  QElapsedTimer clock;
+  clock.start();
+  return clock;
+}
+
 QPixmap pictureOf(ear::DeskWindow& window, const QString& view) {
   if (view == "sheet") return window.makeSheet()->grab();
+  if (view == "tune-up") {
+    auto* tune = window.openTuneUp();
+    if (auto* guitar = dynamic_cast<ear::SimulatedGuitar*>(&tune->input())) {
+      guitar->pluck(window.bench().document().guitar(), 1, ear::Cents(-12));
+      for (QElapsedTimer clock = started(); clock.elapsed() < 900;) QApplication::processEvents();
+    }
+    return tune->grab();
+  }
+  if (view == "naming") return window.openNaming()->grab();
   if (view != "chord-box") return window.grab();
   auto* box = window.openChordBox();
   box->typeName("Bm7");
@@ -72,12 +91,13 @@ int main(int argc, char** argv) {
   options.addOptions(
       {{"demo", "Open the demo study."},
        {"screenshot", "Draw the desk into a PNG file and quit.", "file"},
-       {"page", "Drawer page to open: 0 pitch, 1 key, 2 time, 3 form, 4 passages.", "number"},
+       {"page", "Drawer page to open: 0 pitch, 1 guitar, 2 key, 3 time, 4 form, 5 passages.", "number"},
        {"passage", "Kept passage to open, counted from 1.", "number"},
        {"quit-when-shown", "Quit as soon as the desk stands with its recording (for measuring the start)."},
-       {"view", "What to draw: desk, sheet or chord-box.", "name"},
+       {"view", "What to draw: desk, sheet, chord-box, tune-up or naming.", "name"},
        {"theme", "light or dark, instead of the chosen one.", "theme"},
        {"simulated-output", "Play into the simulated output, even where there is a sound card."},
+       {"simulated-input", "Tune the simulated guitar, even where there is an input."},
        {"keep-played", "With the simulated output: write what was played to a WAV file on quitting.", "file"}});
   options.addPositionalArgument("file", "A study or a recording.", "[file]");
   options.process(app);
@@ -92,7 +112,11 @@ int main(int argc, char** argv) {
     output = std::make_unique<ear::SimulatedAudioOutput>();
   else
     output = ear::openAudioOutput();
-  ear::DeskWindow window(std::move(output));
+  const auto makeInput = [&]() -> std::unique_ptr<ear::AudioInput> {
+    if (options.isSet("simulated-input")) return std::make_unique<ear::SimulatedGuitar>();
+    return ear::openAudioInput();
+  };
+  ear::DeskWindow window(std::move(output), makeInput);
   if (picture) window.resize(1280, 800);
   if (options.isSet("page")) window.drawer().open(options.value("page").toInt());
   window.show();

@@ -24,7 +24,7 @@ class ChordBoxTest : public testing::Test {
     for (const Place p : places) click(p.string, p.fret);
   }
 
-  ChordBox box_{Spelling::sharps};
+  ChordBox box_{Guitar{}, Spelling::sharps};
 };
 
 TEST_F(ChordBoxTest, ClickedFretsAreNamed) {

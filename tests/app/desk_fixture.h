@@ -17,6 +17,7 @@
 #include "app/drawer/drawer.h"
 #include "app/map/map_view.h"
 #include "devices/simulated_audio_output.h"
+#include "devices/simulated_guitar.h"
 #include "support/sounds.h"
 
 namespace ear::test {
@@ -27,7 +28,11 @@ class DeskTest : public testing::Test {
   void SetUp() override {
     auto output = std::make_unique<SimulatedAudioOutput>(SimulatedAudioOutput::Clock::manual);
     output_ = output.get();
-    window_ = std::make_unique<DeskWindow>(std::move(output));
+    window_ = std::make_unique<DeskWindow>(std::move(output), [this] {
+      auto guitar = std::make_unique<SimulatedGuitar>(SimulatedGuitar::Clock::manual);
+      guitar_ = guitar.get();
+      return guitar;
+    });
     window_->resize(1280, 800);
     window_->show();
     ASSERT_TRUE(QTest::qWaitForWindowExposed(window_.get()));
@@ -63,6 +68,7 @@ class DeskTest : public testing::Test {
 
   std::unique_ptr<DeskWindow> window_;
   SimulatedAudioOutput* output_ = nullptr;
+  SimulatedGuitar* guitar_ = nullptr;  // once the tuner was opened
 
  private:
   void answer(const QString& label, int tries) {

@@ -10,6 +10,7 @@
 #include "app/brief/fact_tile.h"
 #include "app/theme/theme.h"
 #include "desk_fixture.h"
+#include "support/decisions.h"
 
 namespace ear::test {
 namespace {
@@ -74,7 +75,9 @@ TEST_F(DeskTest, DeckFieldsAndKeysShowOneTruth) {
 TEST_F(DeskTest, AGuitarDownASemitoneIsMetByOneKey) {
   openDemo();
   bench().document().edit("Set", [](Study& s) {
-    s.takes[0].pitch = Decision<PitchValue>{{Cents(12), -1}, Origin::set, 1.0, ""};
+    s.takes[0].pitch = Decision<PitchValue>{{Cents(12)}, Origin::set, 1.0, ""};
+    keepParts(s, s.takes[0], nullptr);
+    s.parts[0].setup = decided({{{39, 44, 49, 54, 58, 63}}, {}}, Origin::set);
   });
   press(Qt::Key_V, Qt::ShiftModifier);
   EXPECT_NEAR(bench().player().sounding().shift.value, 88, 1e-9) << "a semitone up and 12 cents down";
@@ -82,7 +85,7 @@ TEST_F(DeskTest, AGuitarDownASemitoneIsMetByOneKey) {
 
 TEST_F(DeskTest, FormIsCorrectedInTheTable) {
   openDemo();
-  press(Qt::Key_4, Qt::ControlModifier);
+  press(Qt::Key_5, Qt::ControlModifier);
   auto* table = child<QTableWidget>("form-table");
   const auto before = bench().brief().form->value;
   table->item(1, 1)->setText("V");

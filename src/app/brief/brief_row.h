@@ -12,7 +12,8 @@ namespace ear {
 class BriefRow : public QWidget {
   Q_OBJECT
  public:
-  enum Fact { pitch, key, time, form };
+  enum Fact { pitch, guitar, key, time, form };
+  static constexpr int kFacts = 5;
   explicit BriefRow(Workbench& bench, QWidget* parent = nullptr);
   FactTile* tile(Fact fact) { return tiles_[fact]; }
   void setOpen(int fact);  ///< marks the tile whose evidence is shown; -1 for none
@@ -22,8 +23,9 @@ class BriefRow : public QWidget {
 
  private:
   void refresh();
+  TileFace guitarFace(const Brief& brief) const;
   Workbench& bench_;
-  std::array<FactTile*, 4> tiles_;
+  std::array<FactTile*, kFacts> tiles_;
 };
 
 }  // namespace ear

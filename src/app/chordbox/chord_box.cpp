@@ -5,10 +5,12 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QPushButton>
 #include <QSpinBox>
 #include <QVBoxLayout>
 
 #include "app/theme/theme.h"
+#include "app/theme/words.h"
 #include "core/theory/chord_naming.h"
 #include "core/theory/key.h"
 
@@ -17,16 +19,6 @@ namespace {
 
 constexpr int kHighestCapo = 9;
 constexpr double kEasy = 3.5, kFair = 6.0;  // of Grip::effort
-
-QString text(const std::string& s) {
-  return QString::fromStdString(s);
-}
-
-QLabel* caption(const QString& words, QWidget* parent) {
-  auto* label = new QLabel(words, parent);
-  label->setFont(Theme::font(Theme::Face::strong));
-  return label;
-}
 
 QString describe(const Grip& grip) {
   if (grip.fingers == 0) return QObject::tr("all open");
@@ -40,7 +32,8 @@ QString describe(const Grip& grip) {
 
 }  // namespace
 
-ChordBox::ChordBox(Spelling spelling, QWidget* parent) : QDialog(parent), spelling_(spelling) {
+ChordBox::ChordBox(const Guitar& guitar, Spelling spelling, QWidget* parent)
+    : QDialog(parent), spelling_(spelling), guitar_(guitar) {
   setWindowTitle(tr("Chord box"));
   setObjectName("chord-box");
   auto* column = new QVBoxLayout(this);
@@ -73,11 +66,17 @@ QWidget* ChordBox::makeGuitarRow() {
     if (named.tuning.count() == 6)
       tuning_->addItem(text(std::string(named.name)) + "   " + text(tuningLetters(named.tuning, Spelling::sharps)),
                        text(tuningLetters(named.tuning, Spelling::sharps, true)));
+  // The guitar in hand first, even where its tuning has no name.
+  const QString inHand = text(tuningLetters(guitar_.tuning, Spelling::sharps, true));
+  if (guitar_.strings() == 6 && tuning_->findData(inHand) < 0)
+    tuning_->insertItem(0, tr("in hand   %1").arg(text(tuningLetters(guitar_.tuning, Spelling::sharps))), inHand);
+  tuning_->setCurrentIndex(std::max(0, tuning_->findData(inHand)));
   capo_ = new QSpinBox(row);
   capo_->setObjectName("chord-capo");
   capo_->setAccessibleName(tr("Capo"));
   capo_->setRange(0, kHighestCapo);
   capo_->setSpecialValueText(tr("no capo"));
+  capo_->setValue(guitar_.capo.fret);
   capo_->setPrefix(tr("capo at "));
   capo_->setToolTip(tr("Frets are counted from the capo"));
   line->addWidget(new QLabel(tr("Guitar"), row));
@@ -111,6 +110,11 @@ QWidget* ChordBox::makeNeckSide() {
   column->addWidget(sounding_);
   column->addWidget(notes_);
   column->addWidget(grip_);
+  hear_ = new QPushButton(tr("Hear it"), side);
+  hear_->setObjectName("chord-hear");
+  hear_->setToolTip(tr("Strum it at the pitch the recording sounds at now"));
+  connect(hear_, &QPushButton::clicked, this, [this] { emit heard(pitchesOf(guitar_, neck_->places())); });
+  column->addWidget(hear_, 0, Qt::AlignLeft);
   column->addWidget(caption(tr("It can also be read as"), side));
   column->addWidget(others_);
   column->addStretch();
@@ -159,6 +163,7 @@ void ChordBox::readFrets() {
   const auto places = neck_->places();
   const auto midi = pitchesOf(guitar_, places);
   const auto readings = nameNotes(midi);
+  hear_->setEnabled(!midi.empty());
   others_->clear();
   if (readings.empty()) {
     name_->setText(places.empty()       ? tr("Nothing sounds")

@@ -9,6 +9,7 @@ class QComboBox;
 class QLabel;
 class QLineEdit;
 class QListWidget;
+class QPushButton;
 class QSpinBox;
 
 namespace ear {
@@ -17,9 +18,13 @@ namespace ear {
 class ChordBox : public QDialog {
   Q_OBJECT
  public:
-  explicit ChordBox(Spelling spelling, QWidget* parent = nullptr);
+  ChordBox(const Guitar& guitar, Spelling spelling, QWidget* parent = nullptr);
   /// Types a name and chooses its easiest shape.
   void typeName(const QString& name);
+
+ signals:
+  /// The chord on the neck is to be heard.
+  void heard(const std::vector<int>& midi);
 
  private:
   QWidget* makeGuitarRow();
@@ -37,6 +42,7 @@ class ChordBox : public QDialog {
   NeckGrid* neck_;
   QLabel *name_, *sounding_, *notes_, *grip_, *wrong_;
   QListWidget *others_, *found_;
+  QPushButton* hear_;
   QLineEdit* typed_;
 };
 

@@ -1,6 +1,9 @@
 #include "app/closeup/close_up.h"
 
+#include <QContextMenuEvent>
 #include <QHelpEvent>
+#include <QInputDialog>
+#include <QMenu>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
@@ -10,6 +13,7 @@
 #include <cmath>
 
 #include "app/theme/theme.h"
+#include "app/theme/words.h"
 #include "core/text.h"
 
 namespace ear {
@@ -20,10 +24,6 @@ constexpr double kNearest = 0.05;  // seconds: the shortest window
 constexpr double kFirstWindow = 24.0;
 constexpr int kGripReach = 7;  // pixels
 constexpr int kDragStart = 4;
-
-QString text(const std::string& s) {
-  return QString::fromStdString(s);
-}
 
 /// A step of the ruler that leaves room for its label.
 double rulerStep(double secondsPerPixel) {
@@ -221,42 +221,49 @@ void CloseUp::paintBars(QPainter& p) const {
 }
 
 /// The chord under a time of the active take, or null.
-const FoundChord* CloseUp::chordAt(Seconds t) const {
-  const auto* found = bench_.findings();
-  if (found == nullptr) return nullptr;
-  for (const auto& c : found->chords)
-    if (c.span.contains(t)) return c.chord ? &c : nullptr;
-  return nullptr;
+std::optional<ShownChord> CloseUp::chordAt(Seconds t) const {
+  if (bench_.take() == nullptr) return std::nullopt;
+  for (const auto& c : chordsOf(*bench_.take(), bench_.findings()))
+    if (c.span.contains(t)) return c;
+  return std::nullopt;
 }
 
-/// Sounding chords; a guess is drawn light, as all that is not sure.
+bool CloseUp::inChordLane(double y) const {
+  return y >= kRuler + kBars && y < kTop;
+}
+
+/// Sounding chords, with the shape of the guitar in hand where it differs. What is measured and not sure is drawn
+/// light, what was set medium, what was confirmed strong.
 void CloseUp::paintChords(QPainter& p) const {
   const Theme& t = Theme::current();
   const int top = kRuler + kBars;
   p.fillRect(0, top, width(), kChords, t.ground);
   p.setPen(t.hairline);
   p.drawLine(0, top + kChords - 1, width(), top + kChords - 1);
-  const auto* found = bench_.findings();
-  if (found == nullptr) return;
-  const auto key = bench_.brief().key;
-  const Spelling spelling = key ? spellingOf(key->value) : Spelling::sharps;
+  if (bench_.take() == nullptr) return;
   double free = 0;  // where the name before ends
-  for (const auto& c : found->chords) {
+  for (const auto& c : chordsOf(*bench_.take(), bench_.findings())) {
     if (c.span.end < window_.start || c.span.start > window_.end) continue;
     const double from = std::max(0.0, xOf(c.span.start)), to = std::min<double>(width(), xOf(c.span.end));
     p.setPen(t.hairline);
     if (xOf(c.span.start) >= 0) p.drawLine(QPointF(from, top), QPointF(from, top + kChords));
-    if (!c.chord || from + 4 < free) continue;
-    const bool sure = c.certainty > 0.6;
+    if (!c.chord || from + 4 < free || to - from < 14) continue;
     QFont font = Theme::font(Theme::Face::text);
+    font.setWeight(c.origin == Origin::confirmed ? QFont::Bold
+                   : c.origin == Origin::set     ? QFont::Medium
+                                                 : QFont::Normal);
     p.setFont(font);
-    p.setPen(sure ? t.ink : t.softInk);
-    const QString name = text(chordName(*c.chord, spelling));
+    p.setPen(c.certainty > 0.6 ? t.ink : t.softInk);
+    const QString name = text(bench_.chordWords(*c.chord).sounding), shape = text(bench_.chordWords(*c.chord).shape);
     const int needed = QFontMetrics(font).horizontalAdvance(name);
-    if (to - from < 14) continue;
     p.drawText(QRectF(from + 5, top, std::max<double>(needed, to - from), kChords), Qt::AlignLeft | Qt::AlignVCenter,
                name);
     free = from + 5 + needed;
+    if (shape.isEmpty() || free + 8 + QFontMetrics(Theme::font(Theme::Face::small)).horizontalAdvance(shape) > to)
+      continue;
+    p.setFont(Theme::font(Theme::Face::small));
+    p.setPen(t.softInk);
+    p.drawText(QRectF(free + 6, top, to - free, kChords), Qt::AlignLeft | Qt::AlignVCenter, shape);
   }
 }
 
@@ -364,6 +371,9 @@ void CloseUp::mouseReleaseEvent(QMouseEvent* event) {
     const Seconds to = timeAt(event->position().x());
     if (bench_.passage() && !bench_.passage()->contains(to)) bench_.setPassage(std::nullopt);
     bench_.seek(to);
+    const auto chord = chordAt(to);
+    if (inChordLane(event->position().y()) && chord && chord->chord && !bench_.playing())
+      bench_.strumChord(*chord->chord);
   } else if (was == Grip::fresh && bench_.passage()) {
     bench_.seek(bench_.passage()->start);
   }
@@ -371,29 +381,78 @@ void CloseUp::mouseReleaseEvent(QMouseEvent* event) {
 
 /// A double click in the chord lane makes the chord the passage, so that it loops.
 void CloseUp::mouseDoubleClickEvent(QMouseEvent* event) {
-  const double y = event->position().y();
-  const FoundChord* chord = chordAt(timeAt(event->position().x()));
-  if (y < kRuler + kBars || y > kTop || chord == nullptr) return;
+  const auto chord = chordAt(timeAt(event->position().x()));
+  if (!inChordLane(event->position().y()) || !chord || !chord->chord) return;
   bench_.setPassage(std::nullopt);
   bench_.setPassage(chord->span);
   bench_.seek(chord->span.start);
 }
 
+void CloseUp::contextMenuEvent(QContextMenuEvent* event) {
+  if (inChordLane(event->pos().y())) chordMenu(timeAt(event->pos().x()), event->globalPos());
+}
+
+void CloseUp::chordMenu(Seconds at, QPoint globalPos) {
+  const auto chord = chordAt(at);
+  if (!chord || bench_.take() == nullptr) return;
+  auto* menu = new QMenu(this);
+  menu->setObjectName("chord-menu");
+  menu->setAttribute(Qt::WA_DeleteOnClose);
+  const auto decide = [this, span = chord->span](const QString& label, std::optional<Chord> what, Origin origin) {
+    bench_.document().edit(label.toStdString(), [&, id = bench_.take()->id](Study& s) {
+      decideChord(*s.take(id), {span, what, origin});
+    });
+  };
+  if (chord->chord) {
+    menu->addAction(tr("Hear %1").arg(text(bench_.chordWords(*chord->chord).sounding)), this,
+                    [this, c = *chord->chord] { bench_.strumChord(c); });
+    menu->addAction(tr("Loop it"), this, [this, span = chord->span] { bench_.playSpot(span); });
+    menu->addSeparator();
+    menu->addAction(tr("I hear it so"), this,
+                    [decide, c = *chord->chord] { decide(tr("Confirm chord"), c, Origin::confirmed); });
+  }
+  menu->addAction(tr("It is another chord …"), this, [this, decide, was = chord->chord] {
+    bool fine = false;
+    const QString typed =
+        QInputDialog::getText(this, tr("Chord"), tr("What sounds here, such as F#m7 or D/F# (empty: no chord):"),
+                              QLineEdit::Normal, was ? text(chordName(*was, bench_.spelling())) : QString(), &fine);
+    if (!fine) return;
+    const auto read = parseChord(typed.trimmed().toStdString());
+    if (!read && !typed.trimmed().isEmpty()) {
+      emit bench_.said(
+          tr("“%1” is no chord known here. Write a letter A to G, # or b, then the kind, such as m7, sus4, "
+             "maj7, dim.")
+              .arg(typed));
+      return;
+    }
+    decide(tr("Set chord"), read, Origin::set);
+  });
+  if (chord->origin != Origin::measured)
+    menu->addAction(tr("Back to measured"), this, [this, span = chord->span] {
+      bench_.document().edit(tr("Back to measured chord").toStdString(), [&, id = bench_.take()->id](Study& s) {
+        std::erase_if(s.take(id)->chords, [&](const ChordDecision& d) { return d.span == span; });
+      });
+    });
+  menu->popup(globalPos);
+}
+
 bool CloseUp::event(QEvent* event) {
   if (event->type() == QEvent::ToolTip) {
     const auto* help = static_cast<QHelpEvent*>(event);
-    const FoundChord* chord = chordAt(timeAt(help->pos().x()));
-    if (help->pos().y() >= kRuler + kBars && help->pos().y() < kTop && chord != nullptr) {
-      const auto key = bench_.brief().key;
-      const Spelling spelling = key ? spellingOf(key->value) : Spelling::sharps;
+    const auto chord = chordAt(timeAt(help->pos().x()));
+    if (inChordLane(help->pos().y()) && chord && chord->chord) {
       QString notes;
       for (const PitchClass pc : notesOf(*chord->chord))
-        notes += (notes.isEmpty() ? "" : " ") + text(pitchClassName(pc, spelling));
+        notes += (notes.isEmpty() ? "" : " ") + text(pitchClassName(pc, bench_.spelling()));
+      const auto [sounding, shape] = bench_.chordWords(*chord->chord);
+      QString known = text(originWord(chord->origin));
+      if (chord->origin == Origin::measured) known += ", " + text(certaintyWord(chord->certainty));
       QToolTip::showText(
           help->globalPos(),
-          tr("%1: %2\n%3 to %4, measured, %5. Double-click to loop it.")
-              .arg(text(chordName(*chord->chord, spelling)), notes, text(clockTenths(chord->span.start)),
-                   text(clockTenths(chord->span.end)), QString::fromUtf8(certaintyWord(chord->certainty).data())),
+          tr("%1%2: %3\n%4 to %5, %6. Click to hear it, double-click to loop it, right-click to confirm or "
+             "change it (J at the playhead).")
+              .arg(text(sounding), shape.empty() ? QString() : tr(", %1 shape").arg(text(shape)), notes,
+                   text(clockTenths(chord->span.start)), text(clockTenths(chord->span.end)), known),
           this);
     } else {
       QToolTip::hideText();

@@ -18,6 +18,9 @@ class CloseUp : public QWidget {
   void zoom(double factor, Seconds around);
   void zoomToPassage();
   void zoomOut();
+  /// The chord lane's menu for the chord at a time: hear, loop, confirm, change.
+  void chordMenu(Seconds at, QPoint globalPos);
+  static constexpr int kLaneMiddle = 62;  ///< where the chord lane lies, for clicks of tests
 
   double xOf(Seconds t) const;
   Seconds timeAt(double x) const;
@@ -33,6 +36,7 @@ class CloseUp : public QWidget {
   void mouseDoubleClickEvent(QMouseEvent* event) override;
   bool event(QEvent* event) override;
   void wheelEvent(QWheelEvent* event) override;
+  void contextMenuEvent(QContextMenuEvent* event) override;
   void resizeEvent(QResizeEvent* event) override;
 
  private:
@@ -43,7 +47,8 @@ class CloseUp : public QWidget {
   void paintRuler(QPainter& p) const;
   void paintBars(QPainter& p) const;
   void paintChords(QPainter& p) const;
-  const FoundChord* chordAt(Seconds t) const;
+  std::optional<ShownChord> chordAt(Seconds t) const;
+  bool inChordLane(double y) const;
   void paintEmpty(QPainter& p) const;
 
   Workbench& bench_;

@@ -13,14 +13,11 @@
 
 #include "app/deck/tabular_label.h"
 #include "app/theme/theme.h"
+#include "app/theme/words.h"
 #include "core/text.h"
 
 namespace ear {
 namespace {
-
-QString text(const std::string& s) {
-  return QString::fromStdString(s);
-}
 
 /// The beat before or after a place, or half a second where no beats are known.
 Seconds stepByBeat(const Findings* found, Seconds from, int direction, bool bars) {

@@ -20,9 +20,13 @@
 #include "app/desk/study_keeper.h"
 #include "app/desk/study_line.h"
 #include "app/drawer/drawer.h"
+#include "app/drawer/guitar_page.h"
 #include "app/drawer/passages_page.h"
 #include "app/map/map_view.h"
+#include "app/neck/neck_view.h"
+#include "app/settings/naming_window.h"
 #include "app/sheet/sheet_window.h"
+#include "app/tuneup/tune_up_window.h"
 
 namespace ear {
 namespace {
@@ -31,8 +35,10 @@ constexpr double kZoomStep = 0.7;
 
 }  // namespace
 
-DeskWindow::DeskWindow(std::unique_ptr<AudioOutput> output)
-    : bench_(new Workbench(std::move(output), this)), keeper_(new StudyKeeper(*bench_, this)) {
+DeskWindow::DeskWindow(std::unique_ptr<AudioOutput> output, std::function<std::unique_ptr<AudioInput>()> makeInput)
+    : makeInput_(std::move(makeInput)),
+      bench_(new Workbench(std::move(output), this)),
+      keeper_(new StudyKeeper(*bench_, this)) {
   setWindowTitle("Inner Ear");
   setAcceptDrops(true);
   layOut();
@@ -40,6 +46,7 @@ DeskWindow::DeskWindow(std::unique_ptr<AudioOutput> output)
   connect(brief_, &BriefRow::opened, drawer_, &Drawer::open);
   connect(drawer_, &Drawer::opened, brief_, &BriefRow::setOpen);
   connect(closeUp_, &CloseUp::windowChanged, map_, &MapView::setWindow);
+  connect(drawer_->guitarPage(), &GuitarPage::tuneUpWanted, this, [this] { openTuneUp(); });
   connect(notices_, &NoticeStrip::relocateWanted, keeper_, &StudyKeeper::relocateByDialog);
   connect(bench_, &Workbench::documentChanged, this, &DeskWindow::refreshCommands);
   connect(bench_, &Workbench::soundChanged, this, &DeskWindow::refreshCommands);
@@ -73,7 +80,9 @@ void DeskWindow::layOut() {
   left->setContentsMargins(0, 0, 0, 0);
   left->setSpacing(0);
   left->addWidget(map_);
+  neck_ = new NeckView(*bench_, ground);
   left->addWidget(closeUp_, 1);
+  left->addWidget(neck_);
   left->addWidget(notices_);  // under the close-up, so that the brief and the map stay where they are
   middle->addLayout(left, 1);
   middle->addWidget(drawer_);
@@ -113,6 +122,10 @@ void DeskWindow::makeMenus() {
     else
       listen->addSeparator();
   listen->addSeparator();
+  add(listen, tr("Chord at the playhead …"), tr("J"), [this] {
+    const QPoint at(static_cast<int>(closeUp_->xOf(bench_->position())), CloseUp::kLaneMiddle);
+    closeUp_->chordMenu(bench_->position(), closeUp_->mapToGlobal(at));
+  });
   listenAgain_ = add(listen, tr("Measure the recording again"), tr("Ctrl+Shift+L"), [this] { bench_->listenAgain(); });
 
   makeViewMenu(bar->addMenu(tr("&View")));
@@ -156,8 +169,8 @@ void DeskWindow::makeStudyMenu(QMenu* menu) {
 }
 
 void DeskWindow::makeViewMenu(QMenu* menu) {
-  const QString pages[] = {tr("Pitch"), tr("Key"), tr("Time"), tr("Form"), tr("Passages")};
-  for (int i = 0; i < 5; ++i)
+  const QString pages[] = {tr("Pitch"), tr("Guitar"), tr("Key"), tr("Time"), tr("Form"), tr("Passages")};
+  for (int i = 0; i < Drawer::kPages; ++i)
     add(menu, pages[i], QKeySequence(QStringLiteral("Ctrl+%1").arg(i + 1)), [this, i] { drawer_->open(i); });
   menu->addSeparator();
   add(menu, tr("Nearer"), tr("+"), [this] { closeUp_->zoom(kZoomStep, bench_->position()); });
@@ -165,7 +178,11 @@ void DeskWindow::makeViewMenu(QMenu* menu) {
   add(menu, tr("The passage"), tr("G"), [this] { closeUp_->zoomToPassage(); });
   add(menu, tr("The whole recording"), tr("H"), [this] { closeUp_->zoomOut(); });
   menu->addSeparator();
+  showNeck_ = add(menu, tr("Neck"), tr("N"), [this] { showNeck(!neck_->isVisibleTo(this)); });
+  showNeck_->setCheckable(true);
+  add(menu, tr("Tune up …"), tr("Ctrl+T"), [this] { openTuneUp(); });
   add(menu, tr("Chord box …"), tr("Ctrl+B"), [this] { openChordBox(); });
+  add(menu, tr("Naming …"), {}, [this] { openNaming(); });
   menu->addSeparator();
   add(menu, tr("Light"), {}, [this] { chooseTheme(Theme::Choice::light); });
   add(menu, tr("Dark"), {}, [this] { chooseTheme(Theme::Choice::dark); });
@@ -198,7 +215,7 @@ void DeskWindow::renameTake() {
 
 std::unique_ptr<SheetWindow> DeskWindow::makeSheet() {
   const Study& study = bench_->document().study();
-  return std::make_unique<SheetWindow>(layOutSheet(study, *bench_->take(), bench_->brief()),
+  return std::make_unique<SheetWindow>(layOutSheet(study, *bench_->take(), bench_->findings(), bench_->schools()),
                                        QString::fromStdString(study.title), this);
 }
 
@@ -208,10 +225,31 @@ void DeskWindow::openSheet() {
 
 ChordBox* DeskWindow::openChordBox() {
   const auto key = bench_->brief().key;
-  auto* box = new ChordBox(key ? spellingOf(key->value) : Spelling::sharps, this);
+  auto* box = new ChordBox(bench_->document().guitar(), key ? spellingOf(key->value) : Spelling::sharps, this);
+  connect(box, &ChordBox::heard, bench_, &Workbench::strum);
   box->setAttribute(Qt::WA_DeleteOnClose);
   box->show();  // beside the desk: the passage goes on looping
   return box;
+}
+
+TuneUpWindow* DeskWindow::openTuneUp() {
+  if (tuneUp_ == nullptr) tuneUp_ = new TuneUpWindow(*bench_, makeInput_(), this);
+  tuneUp_->show();  // beside the desk: the recording can be heard while tuning
+  tuneUp_->raise();
+  return tuneUp_;
+}
+
+NamingWindow* DeskWindow::openNaming() {
+  auto* window = new NamingWindow(*bench_, this);
+  window->setAttribute(Qt::WA_DeleteOnClose);
+  window->show();
+  return window;
+}
+
+void DeskWindow::showNeck(bool on) {
+  neck_->setVisible(on);
+  showNeck_->setChecked(on);
+  if (on) emit bench_->documentChanged();
 }
 
 void DeskWindow::chooseTheme(Theme::Choice choice) {
@@ -226,8 +264,9 @@ void DeskWindow::restoreDesk() {
   const QSettings settings;
   resize(1280, 800);
   restoreGeometry(settings.value("geometry").toByteArray());
-  drawer_->open(settings.value("page", 0).toInt() % 5);
+  drawer_->open(settings.value("page", 0).toInt() % Drawer::kPages);
   bench_->setVolume(settings.value("volume", 0.5).toDouble());
+  showNeck(settings.value("neck", true).toBool());
 }
 
 void DeskWindow::closeEvent(QCloseEvent* event) {
@@ -238,6 +277,7 @@ void DeskWindow::closeEvent(QCloseEvent* event) {
   QSettings settings;
   settings.setValue("geometry", saveGeometry());
   settings.setValue("page", drawer_->page());
+  settings.setValue("neck", neck_->isVisibleTo(this));
   settings.setValue("volume", bench_->player().volume());
   event->accept();
 }

@@ -4,6 +4,7 @@
 
 #include "app/theme/theme.h"
 #include "app/workbench/workbench.h"
+#include "devices/audio_input.h"
 
 class QMenu;
 
@@ -15,16 +16,21 @@ class CloseUp;
 class Deck;
 class Drawer;
 class MapView;
+class NamingWindow;
+class NeckView;
 class NoticeStrip;
 class SheetWindow;
 class StudyKeeper;
 class StudyLine;
+class TuneUpWindow;
 
 /// The desk: one window for the whole work on a study.
 class DeskWindow : public QMainWindow {
   Q_OBJECT
  public:
-  explicit DeskWindow(std::unique_ptr<AudioOutput> output);
+  /// @param makeInput  opens an input when the tuner needs one
+  explicit DeskWindow(std::unique_ptr<AudioOutput> output,
+                      std::function<std::unique_ptr<AudioInput>()> makeInput = openAudioInput);
   ~DeskWindow() override;
 
   Workbench& bench() { return *bench_; }
@@ -36,6 +42,10 @@ class DeskWindow : public QMainWindow {
   std::unique_ptr<SheetWindow> makeSheet();
   void openSheet();
   ChordBox* openChordBox();
+  TuneUpWindow* openTuneUp();
+  NamingWindow* openNaming();
+  NeckView& neck() { return *neck_; }
+  void showNeck(bool on);
 
  protected:
   void closeEvent(QCloseEvent* event) override;
@@ -54,6 +64,7 @@ class DeskWindow : public QMainWindow {
   void renameTake();
   void restoreDesk();
 
+  std::function<std::unique_ptr<AudioInput>()> makeInput_;
   Workbench* bench_;
   StudyKeeper* keeper_;
   StudyLine* line_;
@@ -61,11 +72,13 @@ class DeskWindow : public QMainWindow {
   BriefRow* brief_;
   MapView* map_;
   CloseUp* closeUp_;
+  NeckView* neck_;
   Drawer* drawer_;
   Deck* deck_;
+  TuneUpWindow* tuneUp_ = nullptr;
   QMenu* recent_ = nullptr;
   QAction *undo_ = nullptr, *redo_ = nullptr, *save_ = nullptr, *saveAs_ = nullptr, *addTake_ = nullptr,
-          *pointTo_ = nullptr, *renameTake_ = nullptr, *listenAgain_ = nullptr, *sheet_ = nullptr;
+          *pointTo_ = nullptr, *renameTake_ = nullptr, *listenAgain_ = nullptr, *sheet_ = nullptr, *showNeck_ = nullptr;
 };
 
 }  // namespace ear

@@ -7,12 +7,14 @@
 #include <cmath>
 
 #include "app/theme/theme.h"
+#include "core/study/parts.h"
 #include "core/text.h"
 
 namespace ear {
 namespace {
 
 constexpr int kAxis = 18;  // room for labels under a chart
+constexpr int kSideLane = 26, kSideNames = 48;
 
 void prepare(QPainter& p) {
   p.setRenderHint(QPainter::Antialiasing);
@@ -120,6 +122,56 @@ void CentsCurve::paintEvent(QPaintEvent*) {
 
 void CentsCurve::mousePressEvent(QMouseEvent* event) {
   if (duration_ > Seconds(0)) emit clicked(duration_ * std::clamp(event->position().x() / width(), 0.0, 1.0));
+}
+
+SidesChart::SidesChart(QWidget* parent) : QWidget(parent) {
+  setFixedHeight(3 * kSideLane + kAxis);
+  setAccessibleName(tr("Where sound sits over time"));
+  setToolTip(tr("How loud the steady sound is left, in the middle and right. Click to go there."));
+}
+
+void SidesChart::show(const std::vector<SidePoint>& sides, Seconds duration) {
+  sides_ = sides;
+  duration_ = duration;
+  update();
+}
+
+double SidesChart::xOf(Seconds t) const {
+  return kSideNames + (width() - kSideNames - 1) * (duration_ > Seconds(0) ? t / duration_ : 0.0);
+}
+
+void SidesChart::paintEvent(QPaintEvent*) {
+  const Theme& t = Theme::current();
+  QPainter p(this);
+  prepare(p);
+  for (const Side side : kAllSides) {
+    const auto lane = static_cast<int>(side);
+    const double floor = (lane + 1) * kSideLane - 2;
+    p.setPen(t.softInk);
+    p.drawText(QRectF(0, lane * kSideLane, kSideNames, kSideLane), Qt::AlignLeft | Qt::AlignVCenter,
+               QString::fromUtf8(sideWord(side).data()));
+    p.setPen(t.hairline);
+    p.drawLine(QPointF(kSideNames, floor), QPointF(width(), floor));
+    if (sides_.size() < 2) continue;
+    QPainterPath hill(QPointF(xOf(sides_.front().time), floor));
+    for (const auto& point : sides_) {
+      const double level = std::sqrt(static_cast<double>(point.level[static_cast<std::size_t>(side)]));
+      hill.lineTo(xOf(point.time), floor - level * (kSideLane - 5));
+    }
+    hill.lineTo(xOf(sides_.back().time), floor);
+    p.setPen(Qt::NoPen);
+    p.setBrush(side == Side::centre ? t.softInk : t.accent);
+    p.drawPath(hill);
+  }
+  p.setPen(t.softInk);
+  const QRectF axis(kSideNames, 3 * kSideLane, width() - kSideNames, kAxis);
+  p.drawText(axis, Qt::AlignLeft | Qt::AlignVCenter, "0:00");
+  p.drawText(axis, Qt::AlignRight | Qt::AlignVCenter, QString::fromStdString(clockTime(duration_)));
+}
+
+void SidesChart::mousePressEvent(QMouseEvent* event) {
+  const double share = (event->position().x() - kSideNames) / std::max(1, width() - kSideNames);
+  emit clicked(duration_ * std::clamp(share, 0.0, 1.0));
 }
 
 BarChart::BarChart(QWidget* parent) : QWidget(parent) {

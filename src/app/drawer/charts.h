@@ -41,6 +41,26 @@ class CentsCurve : public QWidget {
   Seconds duration_;
 };
 
+/// How loud it is left, in the middle and right over the recording, a lane for each.
+class SidesChart : public QWidget {
+  Q_OBJECT
+ public:
+  explicit SidesChart(QWidget* parent = nullptr);
+  void show(const std::vector<SidePoint>& sides, Seconds duration);
+
+ signals:
+  void clicked(Seconds at);
+
+ protected:
+  void paintEvent(QPaintEvent* event) override;
+  void mousePressEvent(QMouseEvent* event) override;
+
+ private:
+  double xOf(Seconds t) const;
+  std::vector<SidePoint> sides_;
+  Seconds duration_;
+};
+
 /// Labelled bars: pitch classes, tempi.
 class BarChart : public QWidget {
   Q_OBJECT

@@ -8,6 +8,7 @@
 #include <QVBoxLayout>
 
 #include "app/drawer/form_page.h"
+#include "app/drawer/guitar_page.h"
 #include "app/drawer/key_page.h"
 #include "app/drawer/passages_page.h"
 #include "app/drawer/pitch_page.h"
@@ -28,12 +29,11 @@ Drawer::Drawer(Workbench& bench, QWidget* parent) : QWidget(parent) {
   row->setSpacing(0);
   tabs_ = new QButtonGroup(this);
   pages_ = new QStackedWidget(this);
+  guitar_ = new GuitarPage(bench);
   passages_ = new PassagesPage(bench);
-  const std::pair<QString, QWidget*> all[] = {{tr("Pitch"), new PitchPage(bench)},
-                                              {tr("Key"), new KeyPage(bench)},
-                                              {tr("Time"), new TimePage(bench)},
-                                              {tr("Form"), new FormPage(bench)},
-                                              {tr("Passages"), passages_}};
+  const std::pair<QString, QWidget*> all[] = {{tr("Pitch"), new PitchPage(bench)}, {tr("Guitar"), guitar_},
+                                              {tr("Key"), new KeyPage(bench)},     {tr("Time"), new TimePage(bench)},
+                                              {tr("Form"), new FormPage(bench)},   {tr("Passages"), passages_}};
   int i = 0;
   for (const auto& [title, page] : all) {
     auto* tab = new QPushButton(title, this);

@@ -6,6 +6,7 @@
 #include <QVBoxLayout>
 
 #include "app/theme/theme.h"
+#include "app/theme/words.h"
 
 namespace ear {
 
@@ -45,11 +46,8 @@ FactPage::FactPage(Workbench& bench, const QString& fact, QWidget* parent) : QWi
   connect(&bench, &Workbench::listeningChanged, this, &FactPage::refresh);
 }
 
-QLabel* FactPage::caption(const QString& text) {
-  auto* label = new QLabel(text, this);
-  label->setFont(Theme::font(Theme::Face::strong));
-  label->setContentsMargins(0, 8, 0, 0);
-  return label;
+QLabel* FactPage::caption(const QString& words) {
+  return ear::caption(words, this);
 }
 
 QString FactPage::standing(Origin origin, double certainty) {
@@ -58,12 +56,18 @@ QString FactPage::standing(Origin origin, double certainty) {
     text += QStringLiteral(", %1 (%2 %)")
                 .arg(QString::fromUtf8(certaintyWord(certainty).data()))
                 .arg(static_cast<int>(100 * certainty + 0.5));
-  return text.left(1).toUpper() + text.mid(1);
+  return capitalised(text);
+}
+
+void FactPage::setSentence(const QString& sentence) {
+  sentence_->setText(sentence);
 }
 
 void FactPage::showTop(const QString& sentence, const QString& standing, const QString& evidence,
                        const QString& measured) {
-  sentence_->setText(!sentence.isEmpty() ? sentence : bench_.listening() ? tr("Listening …") : tr("Not known"));
+  sentence_->setText(!sentence.isEmpty()  ? capitalised(sentence)
+                     : bench_.listening() ? tr("Listening …")
+                                          : tr("Not known"));
   standing_->setText(standing);
   standing_->setVisible(!standing.isEmpty());
   evidence_->setText(evidence);

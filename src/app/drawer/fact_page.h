@@ -51,6 +51,8 @@ class FactPage : public QWidget {
     bench_.document().edit(label.toStdString(), [&, id = take->id](Study& s) { (s.take(id)->*member).reset(); });
   }
 
+  /// Another sentence on top than the decision's own.
+  void setSentence(const QString& sentence);
   QVBoxLayout* body() { return body_; }
   QLabel* caption(const QString& text);
   void refresh();

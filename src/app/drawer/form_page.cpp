@@ -8,15 +8,13 @@
 #include <QVBoxLayout>
 
 #include "app/theme/theme.h"
+#include "app/theme/words.h"
 #include "core/study/form_edit.h"
 #include "core/text.h"
 
 namespace ear {
 namespace {
 enum Column { kStart, kLetter, kName, kBars };
-QString text(const std::string& s) {
-  return QString::fromStdString(s);
-}
 }  // namespace
 
 FormPage::FormPage(Workbench& bench, QWidget* parent) : FactPage(bench, "Form", parent) {

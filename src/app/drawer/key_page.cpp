@@ -5,24 +5,43 @@
 #include <QListWidget>
 #include <QVBoxLayout>
 
+#include "app/neck/neck_marks.h"
 #include "app/theme/theme.h"
+#include "app/theme/words.h"
+#include "core/text.h"
 #include "core/theory/scale.h"
 
 namespace ear {
-namespace {
-
-QString text(const std::string& s) {
-  return QString::fromStdString(s);
-}
-
-}  // namespace
-
 KeyPage::KeyPage(Workbench& bench, QWidget* parent) : FactPage(bench, "Key", parent) {
   body()->addWidget(caption(tr("How much of each note sounds")));
   chroma_ = new BarChart(this);
   chroma_->setAccessibleName(tr("Pitch classes"));
   chroma_->setToolTip(tr("Notes of the key's scale are drawn in the accent colour; the others lie outside of it"));
   body()->addWidget(chroma_);
+  body()->addWidget(caption(tr("On the neck of the guitar in hand")));
+  neck_ = new NeckMap(this);
+  neck_->setObjectName("key-neck");
+  neck_->setFixedHeight(122);
+  neck_->setToolTip(
+      tr("Notes of the key's scale, faded where they hardly sound; notes that sound outside of it have cut corners. "
+         "Click one to hear it."));
+  body()->addWidget(neck_);
+  connect(neck_, &NeckMap::struck, this,
+          [this](Place place) { bench_.playTone(bench_.document().guitar().pitch(place)); });
+  scales_ = new QLabel(this);
+  scales_->setObjectName("soft");
+  scales_->setWordWrap(true);
+  body()->addWidget(scales_);
+  changes_ = new QListWidget(this);
+  changes_->setObjectName("key-changes");
+  changes_->setAccessibleName(tr("Changes of key"));
+  changes_->setFixedHeight(40);
+  changes_->setToolTip(tr("Double-click or press Return to loop the change"));
+  body()->addWidget(changes_);
+  connect(changes_, &QListWidget::itemActivated, this, [this](QListWidgetItem* item) {
+    const Seconds at(item->data(Qt::UserRole).toDouble());
+    bench_.playSpot({at - Seconds(4), at + Seconds(4)});
+  });
   body()->addWidget(caption(tr("Readings, best first")));
   readings_ = new QListWidget(this);
   readings_->setObjectName("key-readings");
@@ -71,18 +90,53 @@ void KeyPage::takeMeasured() {
   undecide(tr("Back to measured key"), &Take::key);
 }
 
+/// By its sound, and by the shapes of the guitar in hand where these differ.
+QString KeyPage::bothNames(const Key& key) const {
+  return text(keySentence(bench_.schools(), key, bench_.document().setup()));
+}
+
+void KeyPage::showNeck(const Brief& brief, const Findings* found) {
+  constexpr int kFrets = 12;
+  const Guitar guitar = bench_.document().guitar();
+  QStringList names;
+  for (int s = 0; s < guitar.strings(); ++s) names << text(stringMark(bench_.schools(), guitar, s, bench_.spelling()));
+  neck_->setGuitar(guitar, names, bench_.document().study().fretsFromNut, kFrets);
+  const bool heard = found != nullptr && found->key.has_value();
+  neck_->setMarks(brief.key && heard
+                      ? evidenceMarks(guitar, scaleOf(brief.key->value), found->key->chroma, bench_.spelling(), kFrets)
+                      : std::vector<NeckMark>{});
+  QString best;
+  if (brief.key && heard) {
+    int shown = 0;
+    for (const auto& fit : fitScales(found->key->chroma, brief.key->value.tonic))
+      if (shown++ < 3)
+        best += (best.isEmpty() ? "" : ", ") + tr("%1 %2").arg(text(scaleName(fit.scale.kind)), percent(fit.inside));
+  }
+  scales_->setText(best.isEmpty() ? QString() : tr("Of what sounds, so much lies in its scales: %1.").arg(best));
+  scales_->setVisible(!best.isEmpty());
+  changes_->clear();
+  if (heard)
+    for (const auto& change : found->key->changes) {
+      auto* item =
+          new QListWidgetItem(tr("from %1 on: %2").arg(text(clockTenths(change.at)), bothNames(change.key)), changes_);
+      item->setData(Qt::UserRole, change.at.value);
+    }
+  changes_->setVisible(changes_->count() > 0);
+}
+
 void KeyPage::refreshOwn(const Brief& brief, const Findings* found) {
   showDecision(brief.key, found != nullptr ? measuredBrief(*found).key : std::nullopt);
   const auto inside = [&](int pc) { return brief.key && scaleOf(brief.key->value).contains(PitchClass(pc)); };
-  const Spelling spelling = brief.key ? spellingOf(brief.key->value) : Spelling::sharps;
+  const Spelling spelling = bench_.spelling();
+  if (brief.key) setSentence(bothNames(brief.key->value));
+  showNeck(brief, found);
   std::vector<BarChart::Bar> bars;
   readings_->clear();
   if (found != nullptr && found->key) {
     for (int pc = 0; pc < 12; ++pc)
       bars.push_back({text(pitchClassName(PitchClass(pc), spelling)), found->key->chroma[static_cast<std::size_t>(pc)],
                       inside(pc)});
-    for (const auto& r : found->key->readings)
-      readings_->addItem(tr("%1   %2 %").arg(text(keyName(r.key))).arg(static_cast<int>(100 * r.certainty + 0.5)));
+    for (const auto& r : found->key->readings) readings_->addItem(bothNames(r.key) + "   " + percent(r.certainty));
   }
   chroma_->show(std::move(bars));
   own_->setEnabled(bench_.take() != nullptr);

@@ -2,6 +2,7 @@
 
 #include "app/drawer/charts.h"
 #include "app/drawer/fact_page.h"
+#include "app/neck/neck_map.h"
 
 class QLineEdit;
 class QListWidget;
@@ -20,7 +21,13 @@ class KeyPage : public FactPage {
 
  private:
   void set();
+  QString bothNames(const Key& key) const;
+  void showNeck(const Brief& brief, const Findings* found);
+
   BarChart* chroma_;
+  NeckMap* neck_;
+  QLabel* scales_;
+  QListWidget* changes_;
   QListWidget* readings_;
   QLineEdit* own_;
   QLabel* wrong_;

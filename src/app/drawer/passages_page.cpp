@@ -9,15 +9,10 @@
 #include <QVBoxLayout>
 
 #include "app/theme/theme.h"
+#include "app/theme/words.h"
 #include "core/text.h"
 
 namespace ear {
-namespace {
-QString text(const std::string& s) {
-  return QString::fromStdString(s);
-}
-}  // namespace
-
 PassagesPage::PassagesPage(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(16, 12, 16, 12);

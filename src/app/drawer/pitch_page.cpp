@@ -1,13 +1,14 @@
 #include "app/drawer/pitch_page.h"
 
-#include <QComboBox>
 #include <QDoubleSpinBox>
 #include <QFormLayout>
 #include <QLabel>
+#include <QListWidget>
 #include <QVBoxLayout>
 
 #include "app/theme/theme.h"
-#include "core/sheet/sheet.h"
+#include "app/theme/words.h"
+#include "core/study/tune_up.h"
 
 namespace ear {
 
@@ -20,6 +21,18 @@ PitchPage::PitchPage(Workbench& bench, QWidget* parent) : FactPage(bench, "Pitch
   body()->addWidget(curve_);
   connect(curve_, &CentsCurve::clicked, &bench, &Workbench::seek);
 
+  body()->addWidget(caption(tr("Strings and recording, likeliest first")));
+  splits_ = new QListWidget(this);
+  splits_->setObjectName("pitch-splits");
+  splits_->setAccessibleName(tr("How strings and recording share the offset"));
+  splits_->setFixedHeight(168);
+  splits_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  splits_->setWordWrap(true);
+  splits_->setToolTip(tr(
+      "How the guitar in hand may have been tuned as a whole, and how far the recording lies from that. Double-click "
+      "or press Return to take one: it sets the recording's pitch and the strings."));
+  body()->addWidget(splits_);
+  connect(splits_, &QListWidget::itemActivated, this, [this](QListWidgetItem* item) { takeSplit(splits_->row(item)); });
   body()->addWidget(caption(tr("Set by hand")));
   auto* form = new QFormLayout;
   form->setLabelAlignment(Qt::AlignLeft);
@@ -29,19 +42,7 @@ PitchPage::PitchPage(Workbench& bench, QWidget* parent) : FactPage(bench, "Pitch
   cents_->setDecimals(1);
   cents_->setSuffix(tr(" cents"));
   cents_->setKeyboardTracking(false);
-  strings_ = new QComboBox(this);
-  strings_->setObjectName("pitch-strings");
-  for (const auto& [words, semitones] : {std::pair{tr("Standard"), 0},
-                                         {tr("All a semitone down"), -1},
-                                         {tr("All a whole tone down"), -2},
-                                         {tr("All 3 semitones down"), -3},
-                                         {tr("All 4 semitones down"), -4},
-                                         {tr("All 5 semitones down"), -5},
-                                         {tr("All a semitone up"), 1},
-                                         {tr("All a whole tone up"), 2}})
-    strings_->addItem(words, semitones);
   form->addRow(tr("Recording"), cents_);
-  form->addRow(tr("Strings"), strings_);
   body()->addLayout(form);
   advice_ = new QLabel(this);
   advice_->setWordWrap(true);
@@ -49,13 +50,32 @@ PitchPage::PitchPage(Workbench& bench, QWidget* parent) : FactPage(bench, "Pitch
   body()->addWidget(advice_);
   body()->addStretch();
   connect(cents_, &QDoubleSpinBox::valueChanged, this, &PitchPage::set);
-  connect(strings_, &QComboBox::activated, this, &PitchPage::set);
   refresh();
 }
 
 void PitchPage::set() {
-  decide(tr("Set pitch"), &Take::pitch, PitchValue{Cents(cents_->value()), strings_->currentData().toInt()},
-         Origin::set, tr("Set by hand."));
+  decide(tr("Set pitch"), &Take::pitch, PitchValue{Cents(cents_->value())}, Origin::set, tr("Set by hand."));
+}
+
+/// One step of undo for both: the recording's pitch and the strings of the guitar in hand.
+void PitchPage::takeSplit(int row) {
+  const auto pitch = bench_.brief().pitch;
+  const Take* take = bench_.take();
+  if (!pitch || take == nullptr || row < 0) return;
+  const GuitarPart part = bench_.document().part();
+  const auto splits = splitsOf(pitch->value.offset, part, bench_.findings());
+  if (static_cast<std::size_t>(row) >= splits.size()) return;
+  const PitchSplit split = splits[static_cast<std::size_t>(row)];
+  GuitarSetup setup = bench_.document().setup();
+  const int by = split.semitones - commonShift(setup.tuning);
+  for (int& string : setup.tuning.strings) string += by;
+  if (!isGuitar(setup.tuning, setup.capo)) return;
+  const std::string evidence = tr("Taken from the readings.").toStdString();
+  bench_.document().edit(tr("Take pitch reading").toStdString(), [&, on = *take, found = bench_.findings()](Study& s) {
+    s.take(on.id)->pitch = Decision<PitchValue>{{split.offset}, Origin::set, 1.0, evidence};
+    keepParts(s, on, found);
+    s.part(part.id)->setup = Decision<GuitarSetup>{setup, Origin::set, 1.0, evidence};
+  });
 }
 
 void PitchPage::confirm() {
@@ -72,11 +92,17 @@ void PitchPage::refreshOwn(const Brief& brief, const Findings* found) {
   const std::optional<ReferencePitch> measured = found != nullptr ? found->reference : std::nullopt;
   histogram_->show(measured, brief.pitch ? std::optional(brief.pitch->value.offset) : std::nullopt);
   curve_->show(measured, bench_.duration());
-  const QSignalBlocker a(cents_), b(strings_);
+  const QSignalBlocker a(cents_);
   cents_->setValue(brief.pitch ? brief.pitch->value.offset.value : 0);
-  strings_->setCurrentIndex(strings_->findData(brief.pitch ? brief.pitch->value.semitones : 0));
-  advice_->setText(brief.pitch ? QString::fromStdString(tuningAdvice(brief.pitch->value)) : QString());
-  for (QWidget* w : std::initializer_list<QWidget*>{cents_, strings_}) w->setEnabled(bench_.take() != nullptr);
+  splits_->clear();
+  if (brief.pitch)
+    for (const auto& split : splitsOf(brief.pitch->value.offset, bench_.document().part(), found)) {
+      auto* item = new QListWidgetItem(
+          percent(split.certainty) + "   " + text(sentenceOf(split)) + "\n" + text(split.reason), splits_);
+      item->setToolTip(text(split.reason));
+    }
+  advice_->setText(brief.pitch ? text(tuningAdvice(bench_.document().setup(), brief.pitch->value.offset)) : QString());
+  cents_->setEnabled(bench_.take() != nullptr);
 }
 
 }  // namespace ear

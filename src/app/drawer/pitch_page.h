@@ -3,8 +3,8 @@
 #include "app/drawer/charts.h"
 #include "app/drawer/fact_page.h"
 
-class QComboBox;
 class QDoubleSpinBox;
+class QListWidget;
 
 namespace ear {
 
@@ -20,10 +20,11 @@ class PitchPage : public FactPage {
 
  private:
   void set();
+  void takeSplit(int row);
   CentsHistogram* histogram_;
   CentsCurve* curve_;
   QDoubleSpinBox* cents_;
-  QComboBox* strings_;
+  QListWidget* splits_;
   QLabel* advice_;
 };
 

@@ -6,17 +6,15 @@
 #include <QToolTip>
 
 #include "app/theme/theme.h"
+#include "app/theme/words.h"
 #include "core/text.h"
 
 namespace ear {
 namespace {
 
-constexpr int kSide = 16, kFormTop = 4, kFormHeight = 38, kSoundTop = 46, kSoundHeight = 30;
+constexpr int kSide = 16, kFormTop = 4, kFormHeight = 38, kChordTop = 44, kChordHeight = 16;
+constexpr int kSoundTop = 64, kSoundHeight = 30;
 constexpr int kDragStart = 4;  // pixels that make a click a drag
-
-QString text(const std::string& s) {
-  return QString::fromStdString(s);
-}
 
 }  // namespace
 
@@ -88,6 +86,32 @@ void MapView::paintForm(QPainter& p) const {
   }
 }
 
+/// Chords as small steps: the higher, the farther from the tonic on the circle of fifths, the tonic itself filled;
+/// names where there is room.
+void MapView::paintChords(QPainter& p) const {
+  if (bench_.take() == nullptr) return;
+  const Theme& t = Theme::current();
+  const auto key = bench_.brief().key;
+  double free = 0;
+  for (const auto& c : chordsOf(*bench_.take(), bench_.findings())) {
+    if (!c.chord) continue;
+    const double from = xOf(c.span.start), to = xOf(c.span.end);
+    const bool home = key && c.chord->root == key->value.tonic;
+    const bool strange = key && !scaleOf(key->value).contains(c.chord->root);
+    p.setPen(Qt::NoPen);
+    p.setBrush(home ? t.accent : strange ? t.warning : t.hairline);
+    const double height = home ? 3 : strange ? 5 : 2;
+    p.drawRect(QRectF(from + 0.5, kChordTop + kChordHeight - height, std::max(1.0, to - from - 1), height));
+    const QString name = text(bench_.chordWords(*c.chord).sounding);
+    p.setFont(Theme::font(Theme::Face::small));
+    const int needed = QFontMetrics(p.font()).horizontalAdvance(name);
+    if (from < free || needed + 2 > to - from) continue;
+    p.setPen(c.certainty > 0.6 ? t.ink : t.softInk);
+    p.drawText(QRectF(from + 1, kChordTop - 2, needed + 2, kChordHeight - 2), Qt::AlignLeft | Qt::AlignVCenter, name);
+    free = from + needed + 2;
+  }
+}
+
 void MapView::paintSound(QPainter& p) {
   if (bench_.envelope().empty()) return;
   if (sound_.isNull()) {
@@ -119,6 +143,7 @@ void MapView::paintEvent(QPaintEvent*) {
     return;
   }
   paintForm(p);
+  paintChords(p);
   if (window_.length() > Seconds(0)) {
     p.setPen(QPen(t.softInk, 1));
     p.setBrush(Qt::NoBrush);
@@ -185,6 +210,9 @@ bool MapView::event(QEvent* event) {
         tip +=
             QStringLiteral("  %1 %2 · %3 to %4")
                 .arg(text(s->letter), text(s->name), text(clockTenths(s->span.start)), text(clockTenths(s->span.end)));
+    if (bench_.take() != nullptr)
+      for (const auto& c : chordsOf(*bench_.take(), bench_.findings()))
+        if (c.chord && c.span.contains(at)) tip += "  " + text(bench_.chordWords(*c.chord).sounding);
     QToolTip::showText(help->globalPos(), tip + tr("\nClick to go there, drag to make a passage"), this);
     return true;
   }

@@ -28,6 +28,7 @@ class MapView : public QWidget {
 
  private:
   void paintForm(QPainter& p) const;
+  void paintChords(QPainter& p) const;
   void paintSound(QPainter& p);
   const Section* sectionAt(Seconds t, const Form& form) const;
 

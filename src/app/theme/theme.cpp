@@ -53,7 +53,7 @@ QString styleSheet(const Theme& t) {
     QPushButton#primary { background: ACCENT; color: ONACCENT; border-color: ACCENT; font-weight: 600; }
     QPushButton#primary:focus { border: 2px solid INK; }
     QPushButton#primary:disabled { background: PANEL; color: SOFT; border-color: HAIR; }
-    QPushButton#tab { border: none; border-bottom: 2px solid transparent; border-radius: 0; background: transparent; padding: 0 7px; color: SOFT; }
+    QPushButton#tab { border: none; border-bottom: 2px solid transparent; border-radius: 0; background: transparent; padding: 0 5px; color: SOFT; }
     QPushButton#tab:checked { border-bottom: 2px solid ACCENT; color: INK; }
     QPushButton#tab:focus { border: 1px solid ACCENT; }
     QLineEdit, QComboBox, QSpinBox, QDoubleSpinBox { padding: 0 8px; min-height: 28px; }

@@ -2,16 +2,21 @@
 
 #include <QFileInfo>
 
+#include "app/workbench/schools_settings.h"
 #include "core/audio/decode.h"
 #include "core/audio/fingerprint.h"
 #include "core/audio/resample.h"
 #include "core/listening/listener.h"
 #include "core/text.h"
+#include "core/theory/fingering.h"
 
 namespace ear {
 namespace {
 
-constexpr int kFrame = 16;  // ms between two looks at the playhead
+constexpr int kFrame = 16;           // ms between two looks at the playhead
+constexpr int kToneRate = 48000;     // of the output while there is no recording
+constexpr double kStrumStep = 0.03;  // seconds from string to string
+constexpr double kStrumLevel = 0.8;  // of all strings together
 
 Take takeOf(const Study& study, const QString& file) {
   Take take;
@@ -33,7 +38,11 @@ std::shared_ptr<const Recording> playable(std::shared_ptr<const Recording> recor
 }  // namespace
 
 Workbench::Workbench(std::unique_ptr<AudioOutput> output, QObject* parent)
-    : QObject(parent), document_(std::make_unique<Document>()), output_(std::move(output)), job_(this) {
+    : QObject(parent),
+      document_(std::make_unique<Document>()),
+      schools_(loadSchools()),
+      output_(std::move(output)),
+      job_(this) {
   connect(&job_, &BackgroundJob::progressed, this, &Workbench::listeningProgress);
   connect(&job_, &BackgroundJob::finished, this, &Workbench::listeningChanged);
   output_->onTrouble = [this](const std::string& message) {
@@ -61,6 +70,27 @@ Workbench::Workbench(std::unique_ptr<AudioOutput> output, QObject* parent)
 Workbench::~Workbench() {
   job_.cancel();
   output_->stop();
+}
+
+void Workbench::setSchools(const Schools& schools) {
+  schools_ = schools;
+  saveSchools(schools_);
+  emit documentChanged();
+}
+
+Spelling Workbench::spelling() const {
+  const auto key = brief().key;
+  return spellingIn(schools_, key ? std::optional(key->value) : std::nullopt);
+}
+
+Workbench::ChordWords Workbench::chordWords(const Chord& chord) const {
+  ChordWords words{chordName(chord, spelling()), {}};
+  const int shift = shapeShift(document_->setup());
+  if (shift == 0) return words;
+  const Chord shape = transposed(chord, -shift);
+  const Key own{shape.root, shape.minor() ? Mode::minor : Mode::major};
+  words.shape = chordName(shape, spellingIn(schools_, own));
+  return words;
 }
 
 const Findings* Workbench::findings() const {
@@ -116,6 +146,7 @@ void Workbench::markSaved(const QString& file) {
 
 void Workbench::dropSound() {
   output_->stop();
+  outputRuns_ = false;
   player_.load(nullptr);
   envelope_ = {};
   loadedTake_.clear();
@@ -168,7 +199,6 @@ void Workbench::loadTake() {
       });
     if (measured) return;
     Listener listener;
-    listener.parts.erase(Part::guitar);  // no view shows guitar readings yet
     listener.onPart = [&](Part, const Findings& soFar) {
       post([this, id, copy = std::make_shared<const Findings>(soFar)] { document_->setMeasured(id, copy); });
     };
@@ -182,8 +212,9 @@ void Workbench::loadTake() {
 }
 
 void Workbench::receiveSound(std::shared_ptr<const Recording> recording, Envelope envelope, const std::string& hash) {
+  output_->stop();
   player_.load(recording);
-  if (!output_->start(recording->sampleRate, [this](std::span<float> block) { player_.render(block); }))
+  if (!startOutput(recording->sampleRate))
     emit said(tr("The sound output does not play this recording (%1 Hz). Choose another output in the system's "
                  "settings and open the study again.")
                   .arg(recording->sampleRate));
@@ -299,7 +330,72 @@ Cents Workbench::shiftToConcert() const {
 
 Cents Workbench::shiftToStandardGuitar() const {
   const auto pitch = brief().pitch;
-  return pitch ? -pitch->value.total() : Cents(0);
+  return (pitch ? -pitch->value.offset : Cents(0)) - Cents(100.0 * commonShift(document_->setup().tuning));
+}
+
+Cents Workbench::soundingOffset() const {
+  const auto pitch = brief().pitch;
+  return (pitch ? pitch->value.offset : Cents(0)) + player_.sounding().shift;
+}
+
+bool Workbench::startOutput(int sampleRate) {
+  tones_.prepare(sampleRate);
+  outputRuns_ = output_->start(sampleRate, [this](std::span<float> block) {
+    player_.render(block);
+    tones_.render(block);
+  });
+  return outputRuns_;
+}
+
+void Workbench::playTone(int midi, Tones::Kind kind) {
+  playPitch(frequencyOf(MidiPitch(midi), a4At(soundingOffset())), kind);
+}
+
+void Workbench::playPitch(Hertz pitch, Tones::Kind kind) {
+  if (!outputRuns_ && !startOutput(kToneRate)) {
+    emit said(tr("There is no sound output to play a tone on."));
+    return;
+  }
+  tones_.silence();
+  tones_.play({pitch, kind, Seconds(0.05)});
+}
+
+void Workbench::strum(std::vector<int> midi) {
+  if (midi.empty() || (!outputRuns_ && !startOutput(kToneRate))) return;
+  std::sort(midi.begin(), midi.end());
+  tones_.silence();
+  double after = 0.05;
+  for (const int note : midi) {
+    tones_.play({frequencyOf(MidiPitch(note), a4At(soundingOffset())), Tones::Kind::plucked, Seconds(after),
+                 kStrumLevel / static_cast<double>(midi.size())});
+    after += kStrumStep;
+  }
+}
+
+void Workbench::strumChord(const Chord& chord) {
+  const Guitar guitar = document_->guitar();
+  const auto shapes = easiestShapes(guitar, chord, 1);
+  if (!shapes.empty()) {
+    strum(pitchesOf(guitar, shapes.front().places));
+    return;
+  }
+  std::vector<int> midi;  // no hand can play it: its notes, stacked up from the middle of the neck
+  for (const PitchClass pc : notesOf(chord)) {
+    const int least = midi.empty() ? 48 : midi.back();
+    midi.push_back(least + PitchClass(pc.value - least).value);
+  }
+  strum(midi);
+}
+
+void Workbench::playSpot(TimeSpan span) {
+  if (!hasSound()) return;
+  setPassage(std::nullopt);
+  setPassage(TimeSpan{std::max(Seconds(0), span.start), std::min(duration(), span.end)});
+  if (!passage_) return;
+  setLooping(true);
+  seek(passage_->start);
+  if (!playing()) togglePlay();
+  emit passageOpened();
 }
 
 // --- the passage in hand ---------------------------------------------------------------------------------------

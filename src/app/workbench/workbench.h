@@ -8,6 +8,7 @@
 #include "app/workbench/background_job.h"
 #include "core/audio/envelope.h"
 #include "core/playback/player.h"
+#include "core/playback/tones.h"
 #include "core/study/document.h"
 #include "devices/audio_output.h"
 
@@ -37,6 +38,18 @@ class Workbench : public QObject {
   void relocate(const QString& file);
   void markSaved(const QString& file);
 
+  // --- naming ------------------------------------------------------------------------------------------------
+  const Schools& schools() const { return schools_; }
+  /// Kept for the next start; every view names things anew.
+  void setSchools(const Schools& schools);
+  /// For names in the key of the take.
+  Spelling spelling() const;
+  /// A sounding chord by its name, and by that of the shape on the guitar in hand; empty where the two are one.
+  struct ChordWords {
+    std::string sounding, shape;
+  };
+  ChordWords chordWords(const Chord& chord) const;
+
   // --- listening ---------------------------------------------------------------------------------------------
   bool listening() const { return job_.running(); }
   QString listeningTo() const { return doing_; }
@@ -64,6 +77,16 @@ class Workbench : public QObject {
   Cents shiftToConcert() const;
   /// What shifts it to meet a guitar in standard tuning.
   Cents shiftToStandardGuitar() const;
+  /// Where the recording sounds now: its own pitch with the playback's shift. Tones of reference follow it.
+  Cents soundingOffset() const;
+  void playTone(int midi, Tones::Kind kind = Tones::Kind::plucked);
+  void playPitch(Hertz pitch, Tones::Kind kind = Tones::Kind::plucked);
+  /// One after the other as a strum does, from the lowest.
+  void strum(std::vector<int> midi);
+  /// A sounding chord in its easiest shape on the guitar in hand.
+  void strumChord(const Chord& chord);
+  /// Loops a spot that is worth hearing, without touching kept passages.
+  void playSpot(TimeSpan span);
 
   // --- the passage in hand -----------------------------------------------------------------------------------
   const std::optional<TimeSpan>& passage() const { return passage_; }
@@ -95,14 +118,17 @@ class Workbench : public QObject {
   void rememberSettings();
   void followPassage();
   void applyLoop();
+  bool startOutput(int sampleRate);
 
   std::unique_ptr<Document> document_;
   Player player_;
+  Tones tones_;
+  Schools schools_;
   std::unique_ptr<AudioOutput> output_;  // after the player: its thread must end first
   Envelope envelope_;
   BackgroundJob job_;
   QString doing_, problem_;
-  bool missing_ = false, looping_ = true;
+  bool missing_ = false, looping_ = true, outputRuns_ = false;
   std::string loadedTake_;
   std::optional<TimeSpan> passage_;
   std::string passageId_;

@@ -17,13 +17,14 @@ enum class Part { reference, time, chords, key, guitar, form };
 
 /// All that was measured on one recording. A part that was not asked for, or that cannot be said, is empty.
 struct Findings {
-  Seconds duration;
-  std::optional<ReferencePitch> reference;
-  std::optional<KeyFindings> key;
-  std::optional<RhythmFindings> rhythm;
-  std::vector<FoundChord> chords;
-  std::vector<FoundGuitar> guitars;  ///< the one with the most to hear first
-  std::vector<FoundSection> form;
+  Seconds duration{};
+  std::optional<ReferencePitch> reference{};
+  std::optional<KeyFindings> key{};
+  std::optional<RhythmFindings> rhythm{};
+  std::vector<FoundChord> chords{};
+  std::vector<FoundGuitar> guitars{};  ///< the one with the most to hear first
+  std::vector<SidePoint> sides{};      ///< where sound sits, over time
+  std::vector<FoundSection> form{};
 };
 
 }  // namespace ear

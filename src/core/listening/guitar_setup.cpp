@@ -177,8 +177,9 @@ std::vector<SetupReason> reasonsFor(const Candidate& c, const std::vector<Heard>
   std::string shapes;
   for (std::size_t i = 0; i < heard.size() && i < 4; ++i)
     if (!c.grips[i].places.empty())
-      shapes += (shapes.empty() ? "" : ", ") + chordName(transposed(heard[i].chord, -c.capo), Spelling::sharps) +
-                " as " + fretsText(c.grips[i].places, static_cast<int>(c.tuning.count()));
+      shapes += (shapes.empty() ? "" : ", ") +
+                chordName(transposed(heard[i].chord, -c.capo - commonShift(c.tuning)), Spelling::sharps) + " as " +
+                fretsText(c.grips[i].places, static_cast<int>(c.tuning.count()));
   if (!shapes.empty()) reasons.push_back({"The chords lie under the hand: " + shapes + ".", heard.front().at});
   return reasons;
 }

@@ -64,9 +64,9 @@ std::optional<std::size_t> firstTriad(Iterator from, Iterator to) {
   return std::nullopt;
 }
 
-/// How much the chords of a song belong to a key: the tonic triad most, then the degrees that cadence to it; chords
-/// that are strange to the key count against it. Weights are common practice, no source.
-double triadFit(const std::array<double, kKeys>& shares, const Key& key) {
+/// How well a triad belongs to a key, the tonic's most, then those of the degrees that cadence to it; 0: it is strange
+/// to the key. Weights are common practice, no source.
+double degreeWeight(const Key& key, std::size_t triad) {
   constexpr auto M = Mode::major, m = Mode::minor;
   struct Degree {
     int semitones;
@@ -77,17 +77,25 @@ double triadFit(const std::array<double, kKeys>& shares, const Key& key) {
                                           Degree{2, m, 0.3}, Degree{4, m, 0.2},  Degree{10, M, 0.35}};
   static constexpr std::array kOfMinor = {Degree{0, m, 1.0}, Degree{5, m, 0.55}, Degree{7, m, 0.45}, Degree{7, M, 0.5},
                                           Degree{8, M, 0.5}, Degree{10, M, 0.5}, Degree{3, M, 0.4}};
+  const Key chord = keyAt(triad);
+  for (const Degree& d : key.mode == M ? kOfMajor : kOfMinor)
+    if (d.mode == chord.mode && (key.tonic.value + d.semitones) % 12 == chord.tonic.value) return d.weight;
+  return 0.0;
+}
+
+/// How much the chords of a song belong to a key; strange ones count against it.
+double triadFit(const std::array<double, kKeys>& shares, const Key& key) {
   double fit = 0, inside = 0;
-  for (const Degree& d : key.mode == M ? kOfMajor : kOfMinor) {
-    const double share =
-        shares[static_cast<std::size_t>((key.tonic.value + d.semitones) % 12) + (d.mode == M ? 0U : 12U)];
-    fit += d.weight * share;
-    inside += share;
+  for (std::size_t i = 0; i < kKeys; ++i) {
+    const double weight = degreeWeight(key, i);
+    fit += weight * shares[i];
+    if (weight > 0) inside += shares[i];
   }
   const double all = std::accumulate(shares.begin(), shares.end(), 0.0);
   // The major triad on the fifth degree leads to a minor tonic and stands in no other key of the same signature.
   const double leading = shares[static_cast<std::size_t>((key.tonic.value + 7) % 12)];
-  return fit - kStrange * (all - inside) + (key.mode == m ? kLeading * std::min(1.0, leading / kEnoughLeading) : 0.0);
+  return fit - kStrange * (all - inside) +
+         (key.mode == Mode::minor ? kLeading * std::min(1.0, leading / kEnoughLeading) : 0.0);
 }
 
 /// What a phrase is made of: how long each pitch class leads, and which one it comes to rest on (shares, 12 each).
@@ -171,6 +179,49 @@ KeyFindings findKey(const NoteActivity& notes, const std::vector<FoundChord>& ch
                    [](const auto& a, const auto& b) { return a.certainty > b.certainty; });
   result.readings.resize(5);
   return result;
+}
+
+std::vector<KeyChange> findKeyChanges(const std::vector<FoundChord>& chords, const Key& home) {
+  constexpr double kChange = 14.0, kToRelative = 24.0, kStrangeChord = -0.8;  // in seconds of a tonic chord
+  constexpr double kLeast = 15.0;                                             // seconds that a key must hold
+  const auto cost = [](std::size_t from, std::size_t to) {
+    if (from == to) return 0.0;
+    const Key a = keyAt(from), b = keyAt(to);
+    const Key &minor = a.mode == Mode::minor ? a : b, &major = a.mode == Mode::minor ? b : a;
+    const bool relative = a.mode != b.mode && PitchClass(minor.tonic.value + 3) == major.tonic;
+    return relative ? kToRelative : kChange;
+  };
+  std::vector<std::array<std::size_t, kKeys>> cameFrom;
+  std::array<double, kKeys> score{};
+  for (std::size_t k = 0; k < kKeys; ++k) score[k] = keyAt(k) == home ? kChange : 0.0;
+  for (const auto& c : chords) {
+    auto& from = cameFrom.emplace_back();
+    std::array<double, kKeys> next{};
+    const auto triad = triadOf(c);
+    for (std::size_t k = 0; k < kKeys; ++k) {
+      from[k] = k;
+      for (std::size_t before = 0; before < kKeys; ++before)
+        if (score[before] - cost(before, k) > score[from[k]] - cost(from[k], k)) from[k] = before;
+      next[k] = score[from[k]] - cost(from[k], k);
+      if (triad) {
+        const double weight = degreeWeight(keyAt(k), *triad);
+        next[k] += c.span.length().value * (weight > 0 ? weight : kStrangeChord);
+      }
+    }
+    score = next;
+  }
+  std::vector<KeyChange> changes;
+  std::size_t k = static_cast<std::size_t>(std::max_element(score.begin(), score.end()) - score.begin());
+  std::vector<std::size_t> path(chords.size());
+  for (std::size_t i = chords.size(); i-- > 0;) path[i] = k, k = cameFrom[i][k];
+  for (std::size_t i = 1; i < path.size(); ++i) {
+    if (path[i] == path[i - 1]) continue;
+    std::size_t end = i;
+    while (end < path.size() && path[end] == path[i]) ++end;
+    const Seconds holds = chords[end - 1].span.end - chords[i].span.start;
+    if (holds >= Seconds(kLeast)) changes.push_back({chords[i].span.start, keyAt(path[i])});
+  }
+  return changes;
 }
 
 }  // namespace ear

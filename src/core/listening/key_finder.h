@@ -14,9 +14,16 @@ struct KeyReading {
   double certainty = 0.0;  ///< in [0, 1]; the readings of a list sum to 1
 };
 
+/// From here on another key holds.
+struct KeyChange {
+  Seconds at;
+  Key key;
+};
+
 struct KeyFindings {
-  std::vector<KeyReading> readings;  ///< best first; empty when nothing pitched sounds
-  ChromaVector chroma{};             ///< of the whole recording, greatest = 1
+  std::vector<KeyReading> readings{};  ///< best first; empty when nothing pitched sounds
+  ChromaVector chroma{};               ///< of the whole recording, greatest = 1
+  std::vector<KeyChange> changes{};    ///< rising; empty where one key holds throughout
 };
 
 /// The sounding key of a whole recording.
@@ -30,5 +37,10 @@ struct KeyFindings {
 /// @param line    predominant pitch, frame by frame at the rate of `notes`; may be empty
 KeyFindings findKey(const NoteActivity& notes, const std::vector<FoundChord>& chords,
                     const std::vector<PredominantPitch>& line);
+
+/// Where a song leaves its key for at least a quarter of a minute, such as a last chorus a tone higher: the likeliest
+/// sequence of keys under the chords (Viterbi), a change being dear and one to the relative key, whose notes are the
+/// same, dearer.
+std::vector<KeyChange> findKeyChanges(const std::vector<FoundChord>& chords, const Key& home);
 
 }  // namespace ear

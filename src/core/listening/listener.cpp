@@ -7,6 +7,7 @@
 namespace ear {
 namespace {
 constexpr double kShortest = 0.5;  // seconds; less holds no stable partial
+constexpr double kSideStep = 1.0;  // seconds of the curve of sides
 
 /// Where the partials sit; one channel leaves all of them in the middle.
 StereoField listenToSides(const Recording& recording, bool wanted, const Progress& progress) {
@@ -29,13 +30,7 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
   const Problem cancelled{"Listening was cancelled."};
   const auto wants = [&](Part part) { return parts.contains(part); };
 
-  Findings findings{.duration = recording.duration(),
-                    .reference = {},
-                    .key = {},
-                    .rhythm = {},
-                    .chords = {},
-                    .guitars = {},
-                    .form = {}};
+  Findings findings{.duration = recording.duration()};
   const auto ready = [&](Part part, double share) {
     if (wants(part) && onPart) onPart(part, findings);
     progress.report(share);
@@ -69,13 +64,18 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
     const auto heard = [&](const std::optional<Key>& key) {
       return findChords(notes, rhythm.beats, rhythm.downbeats, spectra.duration, key);
     };
-    const auto key = findKey(notes, heard({}), measurePredominantPitch(spectra.tonal, reference->offset));
+    auto key = findKey(notes, heard({}), measurePredominantPitch(spectra.tonal, reference->offset));
     const auto chords = heard(key.readings.empty() ? std::nullopt : std::optional(key.readings.front().key));
+    if (!key.readings.empty()) key.changes = findKeyChanges(chords, key.readings.front().key);
     if (wants(Part::chords)) findings.chords = chords;
     ready(Part::chords, 0.85);
     if (wants(Part::key)) findings.key = key;
     ready(Part::key, 0.86);
-    if (wants(Part::guitar)) findings.guitars = findGuitars(sides.get(), notes, reference->offset, chords, progress);
+    if (wants(Part::guitar)) {
+      const StereoField field = sides.get();
+      findings.sides = sidesOverTime(field, Seconds(kSideStep));
+      findings.guitars = findGuitars(field, notes, reference->offset, chords, progress);
+    }
     ready(Part::guitar, 0.92);
   }
   if (wants(Part::form)) findings.form = findForm(spectra, notes, rhythm);

@@ -47,4 +47,26 @@ StereoField splitStereo(const TonalFrames& left, const TonalFrames& right) {
   return field;
 }
 
+std::vector<SidePoint> sidesOverTime(const StereoField& field, Seconds step) {
+  const TonalFrames& any = field.frames[0];
+  const auto frames = static_cast<std::size_t>(std::max(1.0, std::round(step.value * any.rate)));
+  std::vector<SidePoint> points;
+  float strongest = 0;
+  for (std::size_t from = 0; from < any.count(); from += frames) {
+    const std::size_t to = std::min(any.count(), from + frames);
+    SidePoint point{Seconds(static_cast<double>(from + to) / 2 / any.rate)};
+    for (const Side side : kAllSides) {
+      float& level = point.level[static_cast<std::size_t>(side)];
+      for (std::size_t i = from; i < to; ++i)
+        for (const Partial& p : field.at(side).frame(i)) level += p.amplitude;
+      level /= static_cast<float>(to - from);
+      strongest = std::max(strongest, level);
+    }
+    points.push_back(point);
+  }
+  for (auto& point : points)
+    for (float& level : point.level) level = strongest > 0 ? level / strongest : 0;
+  return points;
+}
+
 }  // namespace ear

@@ -9,6 +9,12 @@ namespace ear {
 enum class Side { left, centre, right };
 inline constexpr std::array kAllSides = {Side::left, Side::centre, Side::right};
 
+/// Where sound sits in a stretch of time.
+struct SidePoint {
+  Seconds time;                  ///< middle of the stretch
+  std::array<float, 3> level{};  ///< of the partials, by Side; 1 is the strongest of the recording
+};
+
 /// What sounds where between left and right.
 struct StereoField {
   std::array<TonalFrames, 3> frames;  ///< by Side; what sits in the middle is taken out of the outer ones
@@ -22,5 +28,8 @@ struct StereoField {
 /// loud on the other side cancels (after azimuth discrimination, Barry, Lawlor & Coyle 2004).
 /// @param left, right  frames of the two channels, of equal count
 StereoField splitStereo(const TonalFrames& left, const TonalFrames& right);
+
+/// How loud each side is in stretches of `step`, for a picture of the whole recording.
+std::vector<SidePoint> sidesOverTime(const StereoField& field, Seconds step);
 
 }  // namespace ear

@@ -1,9 +1,12 @@
 #include "core/sheet/sheet.h"
 
 #include <algorithm>
+#include <cctype>
 #include <cmath>
 #include <sstream>
 
+#include "core/study/parts.h"
+#include "core/study/tune_up.h"
 #include "core/text.h"
 #include "core/theory/pitch.h"
 
@@ -33,16 +36,40 @@ std::string standing(const Decision<T>& d) {
   return text;
 }
 
-std::vector<std::vector<std::string>> stringTable(const PitchValue& pitch) {
+std::vector<std::vector<std::string>> stringTable(const GuitarSetup& setup, Cents offset, const Schools& schools) {
   std::vector<std::vector<std::string>> rows{{"String", "Tune to", "Hz", "From standard"}};
-  const auto spelling = pitch.semitones < 0 ? Spelling::flats : Spelling::sharps;
-  for (std::size_t i = 0; i < kStandardTuning.size(); ++i) {
-    const int midi = kStandardTuning[i] + pitch.semitones;
-    rows.push_back({std::to_string(6 - i), noteName(midi, spelling),
-                    fixed(frequencyOf(MidiPitch(midi), a4At(pitch.offset)).value, 2),
-                    withSign(pitch.total().value, 0) + " cents"});
-  }
+  const auto shifts = shiftsFromStandard(setup.tuning);
+  const bool down = std::any_of(shifts.begin(), shifts.end(), [](int s) { return s == -1; });
+  Schools by = schools;
+  if (by.signs == Schools::Signs::byKey) by.signs = down ? Schools::Signs::flats : Schools::Signs::sharps;
+  const Spelling spelling = spellingIn(by, {});
+  for (const StringTarget& t : tuneUp(setup, offset))
+    rows.push_back({stringName(schools, guitarOf(setup, offset), t.string, spelling), noteName(t.midi, spelling),
+                    fixed(t.pitch.value, 2), withSign(t.fromStandard.value, 0) + " cents"});
   return rows;
+}
+
+/// Each guitar with how to tune it.
+void addGuitars(Sheet& sheet, const std::vector<GuitarPart>& parts, const Findings* findings, const Brief& brief,
+                const Schools& schools) {
+  const Cents offset = brief.pitch ? brief.pitch->value.offset : Cents(0);
+  for (const auto& part : parts) {
+    const auto setup = setupOf(part, findings);
+    if (!setup && !brief.pitch) continue;
+    const GuitarSetup value = setup ? setup->value : GuitarSetup{};
+    sheet.push_back({Kind::heading, parts.size() > 1 ? "How to tune: " + part.name : "How to tune", {}});
+    std::string known = setup ? sentenceOf(value) + " (" + standing(*setup) + ")" : "tuning not known, standard taken";
+    known[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(known[0])));
+    if (part.arranged) known += ", arranged";
+    if (brief.key && shapeShift(value) != 0) known += ". Key: " + keySentence(schools, brief.key->value, value);
+    sheet.push_back({Kind::paragraph, known + ".", {}});
+    sheet.push_back({Kind::paragraph, tuningAdvice(value, offset), {}});
+    sheet.push_back({Kind::table, "", stringTable(value, offset, schools)});
+    if (schools.strings == Schools::Strings::numberFromHigh)
+      sheet.push_back({Kind::paragraph, "String 1 is the highest sounding.", {}});
+    if (schools.strings == Schools::Strings::numberFromLow)
+      sheet.push_back({Kind::paragraph, "String 1 is the lowest sounding.", {}});
+  }
 }
 
 int barsIn(TimeSpan span, const TimeValue& time) {
@@ -107,38 +134,9 @@ void setTable(std::ostream& out, const std::vector<std::vector<std::string>>& ro
 
 }  // namespace
 
-std::string tuningAdvice(const PitchValue& pitch) {
-  const double cents = std::round(pitch.offset.value);
-  std::string text;
-  if (pitch.semitones != 0) {
-    const int steps = std::abs(pitch.semitones);
-    text = "Tune all six strings " +
-           (steps == 1   ? std::string("a semitone")
-            : steps == 2 ? std::string("a whole tone")
-                         : std::to_string(steps) + " semitones") +
-           (pitch.semitones < 0 ? " down" : " up");
-    text += cents == 0 ? "."
-                       : ", then " + fixed(std::abs(cents), 0) + (std::abs(cents) == 1 ? " cent " : " cents ") +
-                             (cents > 0 ? "sharp of that." : "flat of that.");
-  } else if (cents == 0) {
-    text = "Standard tuning at concert pitch fits the recording as it is.";
-  } else {
-    text = "Standard tuning, but " + fixed(std::abs(cents), 0) + (std::abs(cents) == 1 ? " cent " : " cents ") +
-           (cents > 0 ? "sharp" : "flat") +
-           " of concert pitch: set the tuner's reference to A = " + fixed(a4At(pitch.offset).value, 1) + " Hz.";
-  }
-  if (pitch.total() != Cents(0))
-    text += " Or leave the guitar in standard tuning and play the recording back shifted by " +
-            withSign(-pitch.total().value, 0) + " cents.";
-  // A string tuned up a whole tone carries 26 % more tension: 2^(2/6).
-  if (pitch.semitones >= 2)
-    text +=
-        " Tuning up by a whole tone or more strains strings and neck: a capo, lighter strings or the shifted playback "
-        "are safer; turn your face away while you tune.";
-  return text;
-}
-
-Sheet layOutSheet(const Study& study, const Take& take, const Brief& brief) {
+Sheet layOutSheet(const Study& study, const Take& take, const Findings* findings, const Schools& schools) {
+  const auto parts = partsOf(study, take, findings);
+  const Brief brief = briefOf(take, parts.front(), findings);
   Sheet sheet{{Kind::title, study.title, {}}};
   sheet.push_back(
       {Kind::subtitle,
@@ -149,7 +147,9 @@ Sheet layOutSheet(const Study& study, const Take& take, const Brief& brief) {
   if (brief.pitch)
     facts.push_back(
         {"Pitch", sentenceOf(brief.pitch->value) + " (" + figureOf(brief.pitch->value) + ")", standing(*brief.pitch)});
-  if (brief.key) facts.push_back({"Key", sentenceOf(brief.key->value) + " (sounding)", standing(*brief.key)});
+  if (brief.key)
+    facts.push_back({"Key", keyName(brief.key->value, spellingIn(schools, brief.key->value)) + " (sounding)",
+                     standing(*brief.key)});
   if (brief.time) facts.push_back({"Time", sentenceOf(brief.time->value), standing(*brief.time)});
   if (brief.form) facts.push_back({"Form", sentenceOf(brief.form->value), standing(*brief.form)});
   facts.erase(facts.begin());
@@ -157,12 +157,7 @@ Sheet layOutSheet(const Study& study, const Take& take, const Brief& brief) {
     sheet.push_back({Kind::paragraph, "Nothing was measured or set yet.", {}});
   else
     sheet.push_back({Kind::table, "", std::move(facts)});
-  if (brief.pitch) {
-    sheet.push_back({Kind::heading, "How to tune", {}});
-    sheet.push_back({Kind::paragraph, tuningAdvice(brief.pitch->value), {}});
-    sheet.push_back({Kind::table, "", stringTable(brief.pitch->value)});
-    sheet.push_back({Kind::paragraph, "String 1 is the highest sounding.", {}});
-  }
+  addGuitars(sheet, parts, findings, brief, schools);
   addForm(sheet, brief);
   addPassages(sheet, study, take);
   return sheet;

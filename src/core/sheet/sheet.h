@@ -5,6 +5,7 @@
 
 #include "core/study/brief.h"
 #include "core/study/study.h"
+#include "core/theory/schools.h"
 
 namespace ear {
 
@@ -27,10 +28,8 @@ struct SheetBlock {
 using Sheet = std::vector<SheetBlock>;
 
 /// The brief in plain words, how to tune, the form with times to a tenth of a second, and the passages of one take.
-Sheet layOutSheet(const Study& study, const Take& take, const Brief& brief);
-
-/// What to do to the guitar before playing along, in sentences.
-std::string tuningAdvice(const PitchValue& pitch);
+/// @param findings  what was measured on the take, or null
+Sheet layOutSheet(const Study& study, const Take& take, const Findings* findings, const Schools& schools = {});
 
 /// The sheet as UTF-8 text, lines of at most 78 characters except in passages.
 std::string sheetText(const Sheet& sheet);

@@ -58,6 +58,9 @@ std::string keyEvidence(const Findings& findings) {
     text += "Next comes " + keyName(next) + (how.empty() ? "" : ", " + how) + " (" +
             fixed(100 * found.readings[1].certainty, 0) + " %).";
   }
+  for (const auto& change : found.changes)
+    text += (text.empty() ? "" : " ") +
+            ("From " + clockTenths(change.at) + " on it stands in " + keyName(change.key) + ".");
   return text;
 }
 
@@ -76,7 +79,7 @@ Form formOf(const Findings& findings) {
 Brief measuredBrief(const Findings& findings) {
   Brief brief;
   if (findings.reference)
-    brief.pitch = {{findings.reference->offset, 0},
+    brief.pitch = {{findings.reference->offset},
                    Origin::measured,
                    findings.reference->certainty,
                    pitchEvidence(*findings.reference)};
@@ -100,9 +103,10 @@ Brief measuredBrief(const Findings& findings) {
   return brief;
 }
 
-Brief briefOf(const Take& take, const Findings* findings) {
+Brief briefOf(const Take& take, const GuitarPart& part, const Findings* findings) {
   Brief brief = findings != nullptr ? measuredBrief(*findings) : Brief{};
   if (take.pitch) brief.pitch = take.pitch;
+  brief.guitar = setupOf(part, findings);
   if (take.key) brief.key = take.key;
   if (take.time) brief.time = take.time;
   if (take.form) brief.form = take.form;
@@ -111,16 +115,9 @@ Brief briefOf(const Take& take, const Findings* findings) {
 
 std::string sentenceOf(const PitchValue& pitch) {
   const double cents = std::round(pitch.offset.value);
-  const std::string size = fixed(std::abs(cents), 0) + (std::abs(cents) == 1 ? " cent" : " cents");
-  const std::string way = cents > 0 ? " sharp of " : " flat of ";
-  if (pitch.semitones == 0) return cents == 0 ? "At concert pitch, A 440" : size + way + "A 440";
-  const int steps = std::abs(pitch.semitones);
-  const std::string direction = pitch.semitones < 0 ? " down" : " up";
-  const std::string strings = (steps == 1   ? std::string("A semitone")
-                               : steps == 2 ? std::string("A whole tone")
-                                            : std::to_string(steps) + " semitones") +
-                              direction;
-  return cents == 0 ? strings + ", at concert pitch" : strings + ", " + size + way + "that";
+  if (cents == 0) return "At concert pitch, A 440";
+  return fixed(std::abs(cents), 0) + (std::abs(cents) == 1 ? " cent" : " cents") +
+         (cents > 0 ? " sharp of A 440" : " flat of A 440");
 }
 
 std::string figureOf(const PitchValue& pitch) {

@@ -78,9 +78,47 @@ void Document::activate(const std::string& take) {
   notify();
 }
 
+std::vector<GuitarPart> Document::parts() const {
+  const Take* take = activeTake();
+  return take != nullptr ? partsOf(study_, *take, findings(take->id)) : std::vector<GuitarPart>{};
+}
+
+GuitarPart Document::part() const {
+  const auto all = parts();
+  for (const auto& p : all)
+    if (p.id == inHand_) return p;
+  return all.empty() ? GuitarPart{} : all.front();
+}
+
+void Document::takeInHand(const std::string& part) {
+  inHand_ = part;
+  notify();
+}
+
+GuitarSetup Document::setup() const {
+  const auto guitar = brief().guitar;
+  return guitar ? guitar->value : GuitarSetup{};
+}
+
+Guitar Document::guitar() const {
+  const Brief known = brief();
+  return guitarOf(known.guitar ? known.guitar->value : GuitarSetup{},
+                  known.pitch ? known.pitch->value.offset : Cents(0));
+}
+
+void Document::editPart(const std::string& label, const std::string& id,
+                        const std::function<void(GuitarPart&)>& change) {
+  const Take* take = activeTake();
+  if (take == nullptr) return;
+  edit(label, [&, found = findings(take->id), on = *take](Study& s) {
+    keepParts(s, on, found);
+    if (GuitarPart* part = s.part(id)) change(*part);
+  });
+}
+
 Brief Document::brief() const {
   const Take* take = activeTake();
-  return take != nullptr ? briefOf(*take, findings(take->id)) : Brief{};
+  return take != nullptr ? briefOf(*take, part(), findings(take->id)) : Brief{};
 }
 
 }  // namespace ear

@@ -53,6 +53,17 @@ class Document {
   /// The take on the desk; first one by default.
   const Take* activeTake() const;
   void activate(const std::string& take);
+
+  /// The guitars of the take on the desk.
+  std::vector<GuitarPart> parts() const;
+  /// The guitar in hand; the first one by default.
+  GuitarPart part() const;
+  void takeInHand(const std::string& part);
+  /// The guitar in hand with its setup and the recording's pitch; standard tuning where nothing is known.
+  Guitar guitar() const;
+  GuitarSetup setup() const;
+  /// Changes a guitar as one step of undo.
+  void editPart(const std::string& label, const std::string& id, const std::function<void(GuitarPart&)>& change);
   Brief brief() const;
 
   /// Changed since it was opened or saved.
@@ -78,7 +89,7 @@ class Document {
 
   Study study_;
   Measurements measurements_;
-  std::string active_;
+  std::string active_, inHand_;
   std::vector<Step> past_, future_;
   std::string mergeKey_;
   bool modified_ = false;

@@ -66,16 +66,24 @@ Json keyToJson(const KeyFindings& k) {
   for (const auto& r : k.readings)
     readings.push_back(
         {{"tonic", sharpName(r.key.tonic)}, {"mode", modeName(r.key.mode)}, {"certainty", tidy(r.certainty)}});
-  return {{"readings", readings}, {"chroma", listOf(k.chroma, [](float v) { return v; })}};
+  Json changes = Json::array();
+  for (const auto& c : k.changes)
+    changes.push_back({{"at_s", tidy(c.at.value)}, {"tonic", sharpName(c.key.tonic)}, {"mode", modeName(c.key.mode)}});
+  return {
+      {"readings", readings}, {"chroma", listOf(k.chroma, [](float v) { return v; })}, {"changes", std::move(changes)}};
+}
+
+Key keyAt(const Json& json) {
+  const auto key = parseKey(json.at("tonic").get<std::string>() + " " + json.at("mode").get<std::string>());
+  if (!key) throw std::runtime_error("a key that is none");
+  return *key;
 }
 
 KeyFindings keyFrom(const Json& json) {
   KeyFindings k;
-  for (const auto& r : json.at("readings")) {
-    const auto key = parseKey(r.at("tonic").get<std::string>() + " " + r.at("mode").get<std::string>());
-    if (!key) throw std::runtime_error("a key that is none");
-    k.readings.push_back({*key, finite(r.at("certainty"))});
-  }
+  for (const auto& r : json.at("readings")) k.readings.push_back({keyAt(r), finite(r.at("certainty"))});
+  if (json.contains("changes"))
+    for (const auto& c : json.at("changes")) k.changes.push_back({Seconds(finite(c.at("at_s"))), keyAt(c)});
   if (json.at("chroma").size() != 12) throw std::runtime_error("a chroma of the wrong size");
   for (std::size_t i = 0; i < 12; ++i) k.chroma[i] = static_cast<float>(finite(json.at("chroma")[i]));
   return k;
@@ -131,6 +139,65 @@ std::vector<FoundChord> chordsFrom(const Json& json) {
   return chords;
 }
 
+Json guitarsToJson(const std::vector<FoundGuitar>& guitars) {
+  Json list = Json::array();
+  for (const auto& g : guitars) {
+    Json readings = Json::array();
+    for (const auto& r : g.readings) {
+      Json reasons = Json::array();
+      for (const auto& reason : r.reasons) {
+        Json item{{"text", reason.text}};
+        if (reason.at) item["at_s"] = tidy(reason.at->value);
+        reasons.push_back(item);
+      }
+      readings.push_back({{"strings", r.tuning.strings},
+                          {"capo", r.capo.fret},
+                          {"certainty", tidy(r.certainty)},
+                          {"reasons", std::move(reasons)}});
+    }
+    list.push_back({{"side", static_cast<int>(g.side) - 1}, {"share", tidy(g.share)}, {"readings", readings}});
+  }
+  return list;
+}
+
+std::vector<FoundGuitar> guitarsFrom(const Json& json) {
+  std::vector<FoundGuitar> guitars;
+  for (const auto& g : json) {
+    const int side = g.at("side").get<int>();
+    if (side < -1 || side > 1) throw std::runtime_error("a side that is none");
+    FoundGuitar guitar{static_cast<Side>(side + 1), finite(g.at("share")), {}};
+    for (const auto& r : g.at("readings")) {
+      SetupReading reading{
+          {r.at("strings").get<std::vector<int>>()}, {r.at("capo").get<int>(), 0}, finite(r.at("certainty")), {}};
+      if (!isGuitar(reading.tuning, reading.capo)) throw std::runtime_error("a guitar that is none");
+      for (const auto& reason : r.at("reasons"))
+        reading.reasons.push_back(
+            {reason.at("text").get<std::string>(),
+             reason.contains("at_s") ? std::optional(Seconds(finite(reason.at("at_s")))) : std::nullopt});
+      guitar.readings.push_back(std::move(reading));
+    }
+    guitars.push_back(std::move(guitar));
+  }
+  return guitars;
+}
+
+Json sidesToJson(const std::vector<SidePoint>& sides) {
+  Json list = Json::array();
+  for (const auto& p : sides)
+    list.push_back({tidy(p.time.value), tidy(p.level[0]), tidy(p.level[1]), tidy(p.level[2])});
+  return list;
+}
+
+std::vector<SidePoint> sidesFrom(const Json& json) {
+  std::vector<SidePoint> sides;
+  for (const auto& p : json) {
+    SidePoint point{Seconds(finite(p.at(0)))};
+    for (std::size_t i = 0; i < 3; ++i) point.level[i] = static_cast<float>(finite(p.at(i + 1)));
+    sides.push_back(point);
+  }
+  return sides;
+}
+
 }  // namespace
 
 Json findingsToJson(const Findings& f) {
@@ -139,6 +206,8 @@ Json findingsToJson(const Findings& f) {
   if (f.key) json["key"] = keyToJson(*f.key);
   if (f.rhythm) json["time"] = rhythmToJson(*f.rhythm);
   if (!f.chords.empty()) json["chords"] = chordsToJson(f.chords);
+  if (!f.guitars.empty()) json["guitars"] = guitarsToJson(f.guitars);
+  if (!f.sides.empty()) json["sides"] = sidesToJson(f.sides);
   json["form"] = Json::array();
   for (const auto& s : f.form)
     json["form"].push_back({{"start_s", tidy(s.span.start.value)},
@@ -149,17 +218,13 @@ Json findingsToJson(const Findings& f) {
 }
 
 Findings findingsFromJson(const Json& json) {
-  Findings f{.duration = Seconds(finite(json.at("duration_s"))),
-             .reference = {},
-             .key = {},
-             .rhythm = {},
-             .chords = {},
-             .guitars = {},
-             .form = {}};
+  Findings f{.duration = Seconds(finite(json.at("duration_s")))};
   if (json.contains("reference")) f.reference = referenceFrom(json.at("reference"));
   if (json.contains("key")) f.key = keyFrom(json.at("key"));
   if (json.contains("time")) f.rhythm = rhythmFrom(json.at("time"));
   if (json.contains("chords")) f.chords = chordsFrom(json.at("chords"));
+  if (json.contains("guitars")) f.guitars = guitarsFrom(json.at("guitars"));
+  if (json.contains("sides")) f.sides = sidesFrom(json.at("sides"));
   for (const auto& s : json.at("form"))
     f.form.push_back({{Seconds(finite(s.at("start_s"))), Seconds(finite(s.at("end_s")))},
                       s.at("letter").get<std::string>(),

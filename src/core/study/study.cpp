@@ -19,6 +19,9 @@ const Take* Study::take(const std::string& id) const {
 Take* Study::take(const std::string& id) {
   return findById(takes, id);
 }
+GuitarPart* Study::part(const std::string& id) {
+  return findById(parts, id);
+}
 const Passage* Study::passage(const std::string& id) const {
   return findById(passages, id);
 }
@@ -27,9 +30,12 @@ Passage* Study::passage(const std::string& id) {
 }
 
 std::string freshId(const Study& study, const std::string& prefix) {
-  for (int n = 1;; ++n)
-    if (std::string id = prefix + std::to_string(n); study.take(id) == nullptr && study.passage(id) == nullptr)
+  for (int n = 1;; ++n) {
+    std::string id = prefix + std::to_string(n);
+    if (findById(study.takes, id) == nullptr && findById(study.parts, id) == nullptr &&
+        findById(study.passages, id) == nullptr)
       return id;
+  }
 }
 
 std::string_view certaintyWord(double certainty) {

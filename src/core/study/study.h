@@ -5,7 +5,10 @@
 #include <string>
 #include <vector>
 
+#include "core/listening/stereo_field.h"
+#include "core/theory/chord.h"
 #include "core/theory/key.h"
+#include "core/theory/tuning.h"
 #include "core/units.h"
 
 namespace ear {
@@ -23,13 +26,36 @@ struct Decision {
   bool operator==(const Decision&) const = default;
 };
 
-/// How far the recording lies from concert pitch, and how all strings were tuned against standard.
+/// How far the recording lies from concert pitch. That strings were tuned down is a matter of each guitar.
 struct PitchValue {
-  Cents offset;       ///< of the recording from A 440, in (-50, 50]
-  int semitones = 0;  ///< of all strings, e.g. -1 when everything is a semitone down
-  /// What moves a guitar in standard tuning onto the recording.
-  Cents total() const { return offset + Cents(100.0 * semitones); }
+  Cents offset;  ///< of the recording from A 440, in (-50, 50]
   bool operator==(const PitchValue&) const = default;
+};
+
+/// How a guitar was set up.
+struct GuitarSetup {
+  Tuning tuning = standardTuning();
+  Capo capo{};
+  bool operator==(const GuitarSetup&) const = default;
+};
+
+/// A guitar of a take: tuning and capo belong to it, not to the song.
+struct GuitarPart {
+  std::string id;
+  std::string take;  ///< id
+  std::string name;
+  Side side = Side::centre;
+  bool arranged = false;                         ///< changed or merged for one pair of hands; else as recorded
+  std::optional<Decision<GuitarSetup>> setup{};  ///< what a person decided; empty where the measurement stands
+  bool operator==(const GuitarPart&) const = default;
+};
+
+/// What a person says of the chord of a stretch; it stands in place of what was measured there.
+struct ChordDecision {
+  TimeSpan span;
+  std::optional<Chord> chord;  ///< empty: no chord
+  Origin origin = Origin::set;
+  bool operator==(const ChordDecision&) const = default;
 };
 
 struct TimeValue {
@@ -66,6 +92,7 @@ struct Take {
   std::optional<Decision<Key>> key;
   std::optional<Decision<TimeValue>> time;
   std::optional<Decision<Form>> form;
+  std::vector<ChordDecision> chords;  ///< rising, without overlap
   bool operator==(const Take&) const = default;
 };
 
@@ -83,18 +110,21 @@ struct Passage {
 
 /// A song being prepared.
 struct Study {
-  std::string title;
-  std::vector<Take> takes;
-  std::vector<Passage> passages;
+  std::string title{};
+  std::vector<Take> takes{};
+  std::vector<GuitarPart> parts{};  ///< those of a take that were touched; see core/study/parts.h
+  std::vector<Passage> passages{};
+  bool fretsFromNut = false;  ///< frets are counted from the nut where a capo is on
   bool operator==(const Study&) const = default;
 
   const Take* take(const std::string& id) const;
   Take* take(const std::string& id);
+  GuitarPart* part(const std::string& id);
   Passage* passage(const std::string& id);
   const Passage* passage(const std::string& id) const;
 };
 
-/// An id that no take or passage of the study has.
+/// An id that no take, part or passage of the study has.
 std::string freshId(const Study& study, const std::string& prefix);
 
 /// "sure", "likely" or "guess".

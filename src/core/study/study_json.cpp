@@ -6,6 +6,7 @@
 #include <stdexcept>
 
 #include "core/study/findings_json.h"
+#include "core/study/parts.h"
 
 namespace ear {
 namespace {
@@ -32,6 +33,8 @@ const char* enumName(Enum value, const std::vector<std::pair<const char*, Enum>>
 
 const std::vector<std::pair<const char*, Origin>> kOrigins = {
     {"measured", Origin::measured}, {"set", Origin::set}, {"confirmed", Origin::confirmed}};
+const std::vector<std::pair<const char*, Side>> kSides = {
+    {"left", Side::left}, {"middle", Side::centre}, {"right", Side::right}};
 const std::vector<std::pair<const char*, TakeKind>> kKinds = {
     {"studio", TakeKind::studio}, {"live", TakeKind::live}, {"other", TakeKind::other}};
 
@@ -53,13 +56,16 @@ TimeSpan spanFrom(const Json& json) {
 }
 
 Json toJson(const PitchValue& v) {
-  return {{"cents", v.offset.value}, {"semitones", v.semitones}};
+  return {{"cents", v.offset.value}};
 }
 Json toJson(const Key& v) {
   return {{"tonic", sharpName(v.tonic)}, {"mode", modeName(v.mode)}};
 }
 Json toJson(const TimeValue& v) {
   return {{"bpm", v.tempo.value}, {"meter", v.meter}, {"swing", v.swing}};
+}
+Json toJson(const GuitarSetup& v) {
+  return {{"strings", v.tuning.strings}, {"capo", v.capo.fret}, {"capo_strings", v.capo.strings}};
 }
 Json toJson(const Form& form) {
   Json list = Json::array();
@@ -73,7 +79,7 @@ Json toJson(const Form& form) {
 }
 
 void fromJson(const Json& j, PitchValue& v) {
-  v = {Cents(numberIn(j, "cents", -50, 50)), static_cast<int>(numberIn(j, "semitones", -12, 12))};
+  v = {Cents(numberIn(j, "cents", -50, 50))};
 }
 void fromJson(const Json& j, Key& v) {
   const auto key = parseKey(j.at("tonic").get<std::string>() + " " + j.at("mode").get<std::string>());
@@ -82,6 +88,11 @@ void fromJson(const Json& j, Key& v) {
 }
 void fromJson(const Json& j, TimeValue& v) {
   v = {Bpm(numberIn(j, "bpm", 10, 600)), static_cast<int>(numberIn(j, "meter", 1, 32)), numberIn(j, "swing", 0.3, 5)};
+}
+void fromJson(const Json& j, GuitarSetup& v) {
+  v.tuning.strings = j.at("strings").get<std::vector<int>>();
+  v.capo = {j.at("capo").get<int>(), j.at("capo_strings").get<std::uint16_t>()};
+  require(isGuitar(v.tuning, v.capo), "a guitar that is none");
 }
 void fromJson(const Json& j, Form& form) {
   for (const auto& item : j)
@@ -126,6 +137,12 @@ Json takeToJson(const Take& t, const Findings* findings, const std::filesystem::
   putDecision(json, "key", t.key);
   putDecision(json, "time", t.time);
   putDecision(json, "form", t.form);
+  for (const auto& c : t.chords) {
+    Json item = spanToJson(c.span);
+    item.update(
+        {{"name", c.chord ? chordName(*c.chord, Spelling::sharps) : ""}, {"origin", enumName(c.origin, kOrigins)}});
+    json["chords"].push_back(item);
+  }
   if (findings != nullptr) json["measured"] = findingsToJson(*findings);
   return json;
 }
@@ -144,16 +161,46 @@ Take takeFrom(const Json& json, const std::filesystem::path& folder) {
   getDecision(json, "key", t.key);
   getDecision(json, "time", t.time);
   getDecision(json, "form", t.form);
+  if (json.contains("chords"))
+    for (const auto& c : json.at("chords")) {
+      const auto name = c.at("name").get<std::string>();
+      decideChord(t, {spanFrom(c), parseChord(name), enumFrom(c.at("origin"), kOrigins)});
+      require(name.empty() || parseChord(name).has_value(), "a chord that is none");
+    }
   return t;
+}
+
+/// Files from before guitars were parts kept the semitones of all strings with the pitch.
+void shiftStringsOfOldFile(const Json& json, Study& study) {
+  if (!json.contains("pitch")) return;
+  const int semitones = json.at("pitch").at("value").value("semitones", 0);
+  const Take* take = study.take(json.at("id").get<std::string>());
+  if (semitones == 0 || take == nullptr) return;
+  keepParts(study, *take, nullptr);
+  GuitarSetup setup;
+  for (int& string : setup.tuning.strings) string += semitones;
+  require(isGuitar(setup.tuning, setup.capo), "strings out of range");
+  study.parts.back().setup =
+      Decision<GuitarSetup>{setup, take->pitch->origin, take->pitch->certainty, take->pitch->evidence};
 }
 
 }  // namespace
 
 Json studyToJson(const Study& study, const Measurements& measurements, const std::filesystem::path& folder) {
-  Json root{{"title", study.title}, {"takes", Json::array()}, {"passages", Json::array()}};
+  Json root{{"title", study.title},
+            {"frets_from_nut", study.fretsFromNut},
+            {"takes", Json::array()},
+            {"parts", Json::array()},
+            {"passages", Json::array()}};
   for (const auto& take : study.takes) {
     const auto found = measurements.find(take.id);
     root["takes"].push_back(takeToJson(take, found == measurements.end() ? nullptr : found->second.get(), folder));
+  }
+  for (const auto& p : study.parts) {
+    Json json{
+        {"id", p.id}, {"take", p.take}, {"name", p.name}, {"side", enumName(p.side, kSides)}, {"arranged", p.arranged}};
+    putDecision(json, "setup", p.setup);
+    root["parts"].push_back(json);
   }
   for (const auto& p : study.passages) {
     Json json{{"id", p.id}, {"take", p.take}, {"name", p.name}};
@@ -173,6 +220,18 @@ void studyFromJson(const Json& root, const std::filesystem::path& folder, Study&
     if (json.contains("measured"))
       measurements[study.takes.back().id] = std::make_shared<Findings>(findingsFromJson(json.at("measured")));
   }
+  study.fretsFromNut = root.value("frets_from_nut", false);
+  if (root.contains("parts"))
+    for (const auto& json : root.at("parts")) {
+      GuitarPart p{json.at("id").get<std::string>(), json.at("take").get<std::string>(),
+                   json.at("name").get<std::string>(), enumFrom(json.at("side"), kSides),
+                   json.at("arranged").get<bool>()};
+      getDecision(json, "setup", p.setup);
+      require(study.take(p.take) != nullptr, "a guitar of a take that is not there");
+      require(ids.insert(p.id).second, "two things with one id");
+      study.parts.push_back(std::move(p));
+    }
+  for (const auto& json : root.at("takes")) shiftStringsOfOldFile(json, study);
   for (const auto& json : root.at("passages")) {
     Passage p{json.at("id").get<std::string>(),   json.at("take").get<std::string>(),
               json.at("name").get<std::string>(), spanFrom(json),

@@ -78,7 +78,6 @@ constexpr std::array kSynonyms = {
     std::pair{"major7", "maj7"},
     std::pair{"sus", "sus4"},
 
-
     std::pair{"min6", "m6"},
     std::pair{"-6", "m6"},
     std::pair{"°", "dim"},

@@ -14,7 +14,7 @@ struct ChordReading {
   bool rootMissing = false;  ///< a rootless voicing: somebody else plays it
   bool fifthMissing = false;
   std::vector<PitchClass> missing{};  ///< other tones of the kind that do not sound
-  double oddity = 0.0;              ///< 0 for a plain triad over its root; the readings are sorted by it
+  double oddity = 0.0;                ///< 0 for a plain triad over its root; the readings are sorted by it
 };
 
 /// Names for notes that sound together, the most usual first.

@@ -35,6 +35,10 @@ std::string keyName(const Key& key) {
   return tonicName(key) + " " + std::string(modeName(key.mode));
 }
 
+std::string keyName(const Key& key, Spelling spelling) {
+  return pitchClassName(key.tonic, spelling) + " " + std::string(modeName(key.mode));
+}
+
 std::optional<Key> parseKey(std::string_view text) {
   const auto trim = [&] {
     while (text.starts_with(' ')) text.remove_prefix(1);

@@ -27,6 +27,8 @@ Spelling spellingOf(const Key& key);
 
 /// "C♯ minor".
 std::string keyName(const Key& key);
+/// The same with a spelling of one's own.
+std::string keyName(const Key& key, Spelling spelling);
 
 /// The same mode so many semitones higher: shape key to sounding key.
 inline Key transposed(const Key& key, int semitones) {

@@ -24,7 +24,11 @@ std::string pitchClassName(PitchClass pc, Spelling spelling) {
                                                           "F♯", "G",  "G♯", "A",  "A♯", "B"};
   static constexpr std::array<const char*, 12> kFlats = {"C",  "D♭", "D",  "E♭", "E",  "F",
                                                          "G♭", "G",  "A♭", "A",  "B♭", "B"};
-  return (spelling == Spelling::sharps ? kSharps : kFlats)[static_cast<std::size_t>(pc.value)];
+  const bool german = spelling == Spelling::germanSharps || spelling == Spelling::germanFlats;
+  const bool flats = spelling == Spelling::flats || spelling == Spelling::germanFlats;
+  if (german && pc.value == 11) return "H";
+  if (german && flats && pc.value == 10) return "B";
+  return (flats ? kFlats : kSharps)[static_cast<std::size_t>(pc.value)];
 }
 
 namespace {
@@ -33,7 +37,8 @@ namespace {
 std::optional<int> takeSemitones(std::string_view& text) {
   constexpr std::string_view kLetters = "C D EF G A B";
   if (text.empty() || text.front() == ' ') return std::nullopt;
-  const auto letter = kLetters.find(static_cast<char>(std::toupper(static_cast<unsigned char>(text.front()))));
+  const char upper = static_cast<char>(std::toupper(static_cast<unsigned char>(text.front())));
+  const auto letter = kLetters.find(upper == 'H' ? 'B' : upper);  // the German name of B
   if (letter == std::string_view::npos) return std::nullopt;
   text.remove_prefix(1);
   int semitones = static_cast<int>(letter);

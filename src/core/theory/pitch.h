@@ -28,7 +28,14 @@ struct PitchClass {
   constexpr bool operator==(const PitchClass&) const = default;
 };
 
-enum class Spelling { sharps, flats };
+/// How names are written: with sharps or flats, and with B or, as in German-speaking lessons, H for the note under C (B
+/// then is B flat).
+enum class Spelling { sharps, flats, germanSharps, germanFlats };
+
+/// The same signs with H and B.
+constexpr Spelling germanOf(Spelling s) {
+  return s == Spelling::sharps ? Spelling::germanSharps : s == Spelling::flats ? Spelling::germanFlats : s;
+}
 
 /// Sharp name with '#': "C#". The form of files and of the command line.
 std::string sharpName(PitchClass pc);

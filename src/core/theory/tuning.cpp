@@ -4,6 +4,7 @@
 #include <array>
 #include <cmath>
 #include <cstdlib>
+#include <map>
 
 namespace ear {
 namespace {
@@ -125,6 +126,14 @@ std::vector<int> shiftsFromStandard(const Tuning& tuning) {
   return shifts;
 }
 
+int commonShift(const Tuning& tuning) {
+  std::map<int, int> counts;
+  for (const int shift : shiftsFromStandard(tuning)) ++counts[shift];
+  for (const auto& [shift, count] : counts)
+    if (count >= 4) return shift;
+  return 0;
+}
+
 Outcome<Tuning> parseTuning(std::string_view text, std::size_t strings) {
   const Tuning* standard = standardOf(strings);
   if (standard == nullptr) return Problem{"A guitar here has 4 to 8 strings."};
@@ -184,6 +193,12 @@ std::vector<std::string> cautions(const Tuning& tuning) {
       out.push_back("The " + ordinal(i, tuning.count()) +
                     " is not lower than the next one: check the order, low to high.");
   return out;
+}
+
+bool isGuitar(const Tuning& tuning, const Capo& capo) {
+  return standardOf(tuning.count()) != nullptr && capo.fret >= 0 && capo.fret <= 12 &&
+         std::all_of(tuning.strings.begin(), tuning.strings.end(),
+                     [](int pitch) { return pitch >= kLowestString && pitch <= kHighestString; });
 }
 
 double relativeTension(int semitones) {

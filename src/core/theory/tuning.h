@@ -41,6 +41,10 @@ std::string tuningLetters(const Tuning& tuning, Spelling spelling, bool octaves 
 /// @return empty when there is no standard for the count of strings (it is 4 to 8)
 std::vector<int> shiftsFromStandard(const Tuning& tuning);
 
+/// Semitones by which most strings of a tuning are shifted from standard: -2 for dropped C. 0 where no four strings
+/// agree, as in open tunings.
+int commonShift(const Tuning& tuning);
+
 /// Reads six (or `strings`) names from low to high: "D A D G B E", "DADGAD", "D2 A2 E3 A3 C#4 D4". Without octaves each
 /// string is put as near as possible to its standard pitch.
 /// @return the tuning, or a sentence: a name that is none, too many or too few strings, out of a guitar's range
@@ -61,5 +65,8 @@ struct Capo {
   bool covers(std::size_t string) const { return fret > 0 && (strings == 0 || (strings >> string & 1U) != 0); }
   bool operator==(const Capo&) const = default;
 };
+
+/// Whether it can be played at all: 4 to 8 strings in a guitar's range, a capo on the neck.
+bool isGuitar(const Tuning& tuning, const Capo& capo);
 
 }  // namespace ear

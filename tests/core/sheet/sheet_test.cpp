@@ -5,11 +5,17 @@
 
 #include <sstream>
 
+#include "core/study/tune_up.h"
+#include "support/decisions.h"
+
 namespace ear {
 namespace {
 
+using test::decided;
 using testing::HasSubstr;
 using testing::Not;
+
+const Tuning kDown = {{39, 44, 49, 54, 58, 63}};
 
 Study study() {
   Study s{.title = "Copper Weather", .takes = {}, .passages = {}};
@@ -17,7 +23,7 @@ Study study() {
   take.id = "take1";
   take.name = "Studio take";
   take.duration = Seconds(115.63);
-  take.pitch = Decision<PitchValue>{{Cents(12), -1}, Origin::confirmed, 1.0, ""};
+  take.pitch = Decision<PitchValue>{{Cents(12)}, Origin::confirmed, 1.0, ""};
   take.key = Decision<Key>{{PitchClass(3), Mode::minor}, Origin::measured, 0.9, ""};
   take.time = Decision<TimeValue>{{Bpm(104), 4, 1.0}, Origin::set, 1.0, ""};
   take.form = Decision<Form>{{{{Seconds(0), Seconds(9.58)}, "A", "intro", Origin::set, 1.0},
@@ -26,20 +32,22 @@ Study study() {
                              1.0,
                              ""};
   s.takes.push_back(take);
+  s.parts.push_back({"g1", "take1", "Guitar", Side::centre});
+  s.parts.back().setup = decided({kDown, {}}, Origin::confirmed);
   s.passages.push_back({"p1", "take1", "Hook", {Seconds(0.35), Seconds(4.96)}, 0.6, Cents(-12), "e|--8--|\nB|-----|"});
   s.passages.push_back({"p2", "take2", "Elsewhere", {Seconds(0.35), Seconds(4.96)}, 0.6, Cents(0), ""});
   return s;
 }
 
 std::string text(const Study& s) {
-  return sheetText(layOutSheet(s, s.takes[0], briefOf(s.takes[0], nullptr)));
+  return sheetText(layOutSheet(s, s.takes[0], nullptr));
 }
 
 TEST(Sheet, SaysTheBriefTuningFormAndPassages) {
   const std::string sheet = text(study());
   EXPECT_THAT(sheet, HasSubstr("Copper Weather\n==============\n"));
   EXPECT_THAT(sheet, HasSubstr("Studio take (studio recording, 1:55.6)"));
-  EXPECT_THAT(sheet, HasSubstr("A semitone down, 12 cents sharp of that"));
+  EXPECT_THAT(sheet, HasSubstr("12 cents sharp of A 440"));
   EXPECT_THAT(sheet, HasSubstr("confirmed by ear"));
   EXPECT_THAT(sheet, HasSubstr("measured, sure"));
   EXPECT_THAT(sheet, HasSubstr("E♭ minor"));
@@ -54,17 +62,38 @@ TEST(Sheet, SaysTheBriefTuningFormAndPassages) {
 TEST(Sheet, TellsHowToTuneEachString) {
   const std::string sheet = text(study());
   EXPECT_THAT(sheet, HasSubstr("Tune all six strings a semitone down, then 12 cents sharp of that."));
-  EXPECT_THAT(tuningAdvice({Cents(12), -1}), HasSubstr("shifted by +88 cents"));
+  EXPECT_THAT(tuningAdvice({kDown, {}}, Cents(12)), HasSubstr("shifted by +88 cents"));
   EXPECT_THAT(sheet, HasSubstr("A♭2"));
   EXPECT_THAT(sheet, HasSubstr("104.55"));
   EXPECT_THAT(sheet, HasSubstr("-88 cents"));
 }
 
 TEST(Sheet, WarnsOfStringsTunedUp) {
-  EXPECT_THAT(tuningAdvice({Cents(0), 2}), HasSubstr("strains strings"));
-  EXPECT_THAT(tuningAdvice({Cents(0), 1}), Not(HasSubstr("strains")));
-  EXPECT_THAT(tuningAdvice({Cents(0), 0}), HasSubstr("fits the recording as it is"));
-  EXPECT_THAT(tuningAdvice({Cents(-20), 0}), HasSubstr("A = 434.9 Hz"));
+  EXPECT_THAT(tuningAdvice({{{42, 47, 52, 57, 61, 66}}, {}}, Cents(0)), HasSubstr("strains strings"));
+  EXPECT_THAT(tuningAdvice({{{41, 46, 51, 56, 60, 65}}, {}}, Cents(0)), Not(HasSubstr("strains")));
+  EXPECT_THAT(tuningAdvice({}, Cents(0)), HasSubstr("fits the recording as it is"));
+  EXPECT_THAT(tuningAdvice({}, Cents(-20)), HasSubstr("A = 434.9 Hz"));
+}
+
+TEST(Sheet, TellsEachGuitarByItself) {
+  Study s = study();
+  s.parts.push_back({"g2", "take1", "Slide guitar", Side::right, true});
+  s.parts.back().setup = decided({{{38, 45, 50, 54, 57, 62}}, {3, 0}}, Origin::set);
+  const std::string sheet = text(s);
+  EXPECT_THAT(sheet, HasSubstr("How to tune: Guitar"));
+  EXPECT_THAT(sheet, HasSubstr("How to tune: Slide guitar"));
+  EXPECT_THAT(sheet, HasSubstr("Open D, capo 3 (set by hand), arranged"));
+  EXPECT_THAT(sheet, HasSubstr("E♭ minor, C minor shapes"));
+  EXPECT_THAT(sheet, HasSubstr("to D A D F♯ A D, then 12 cents sharp of that. Capo at fret 3."));
+}
+
+TEST(Sheet, NamesStringsAsTheStudioDoes) {
+  Schools schools;
+  schools.strings = Schools::Strings::numberFromLow;
+  const Study s = study();
+  const std::string sheet = sheetText(layOutSheet(s, s.takes[0], nullptr, schools));
+  EXPECT_THAT(sheet, HasSubstr("String 1 is the lowest sounding."));
+  EXPECT_THAT(sheet, HasSubstr("  1       E♭2"));
 }
 
 TEST(Sheet, WrapsWordsAndNotTab) {

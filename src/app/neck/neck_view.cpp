@@ -1,0 +1,203 @@
+#include "app/neck/neck_view.h"
+
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPushButton>
+#include <QVBoxLayout>
+#include <algorithm>
+
+#include "app/theme/theme.h"
+#include "app/theme/words.h"
+
+namespace ear {
+namespace {
+
+constexpr int kFrets = 17, kHeight = 208, kHighestPosition = 12;
+
+}  // namespace
+
+NeckView::NeckView(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+  setObjectName("panel");
+  setAttribute(Qt::WA_StyledBackground);
+  setFixedHeight(kHeight);
+  layOut();
+  connect(&bench, &Workbench::documentChanged, this, &NeckView::refresh);
+  connect(&bench, &Workbench::soundChanged, this, &NeckView::refresh);
+  connect(&bench, &Workbench::positionChanged, this, &NeckView::showChord);
+  connect(neck_, &NeckMap::struck, this,
+          [this](Place place) { bench_.playTone(bench_.document().guitar().pitch(place)); });
+  refresh();
+}
+
+void NeckView::layOut() {
+  auto* column = new QVBoxLayout(this);
+  column->setContentsMargins(12, 6, 12, 4);
+  column->setSpacing(4);
+  auto* row = new QHBoxLayout;
+  row->setSpacing(6);
+  part_ = new QLabel(this);
+  part_->setObjectName("neck-part");
+  scale_ = new QComboBox(this);
+  scale_->setObjectName("neck-scale");
+  scale_->setAccessibleName(tr("Scale on the neck"));
+  scale_->addItem(tr("scale of the key"), -1);
+  for (const ScaleKind kind : kAllScales) scale_->addItem(text(scaleName(kind)), static_cast<int>(kind));
+  labels_ = new QComboBox(this);
+  labels_->setObjectName("neck-labels");
+  labels_->setAccessibleName(tr("What is written on the neck"));
+  labels_->addItems({tr("notes"), tr("degrees")});
+  map_ = new QComboBox(this);
+  map_->setObjectName("neck-regions");
+  map_->setAccessibleName(tr("How the neck is divided"));
+  map_->addItems({tr("boxes"), tr("positions"), tr("shapes")});
+  map_->setCurrentIndex(static_cast<int>(bench_.schools().neckMap));
+  counted_ = new QComboBox(this);
+  counted_->setObjectName("neck-counted");
+  counted_->setAccessibleName(tr("Where frets are counted from"));
+  counted_->addItems({tr("frets from the capo"), tr("frets from the nut")});
+  counted_->setToolTip(tr("How this study counts frets where a capo is on"));
+  const auto button = [&](const QString& sign, const QString& name, const QString& tip) {
+    auto* b = new QPushButton(sign, this);
+    b->setObjectName(name);
+    b->setToolTip(tip);
+    b->setAccessibleName(tip);
+    b->setFixedWidth(32);
+    return b;
+  };
+  before_ = button("‹", "neck-before", tr("The place before along the neck (Shift+N)"));
+  after_ = button("›", "neck-after", tr("The next place along the neck (Alt+N)"));
+  after_->setShortcut(QKeySequence("Alt+N"));
+  before_->setShortcut(QKeySequence("Shift+N"));
+  regionName_ = new QLabel(this);
+  regionName_->setObjectName("neck-region");
+  regionName_->setMinimumWidth(92);
+  regionName_->setAlignment(Qt::AlignCenter);
+  chord_ = new QLabel(this);
+  chord_->setObjectName("neck-chord");
+  chord_->setFont(Theme::font(Theme::Face::strong));
+  chord_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+  for (QWidget* w : std::initializer_list<QWidget*>{scale_, labels_, map_, before_, regionName_, after_, counted_})
+    row->addWidget(w);
+  row->addStretch(1);
+  row->addWidget(part_);
+  row->addWidget(chord_);
+  column->addLayout(row);
+  neck_ = new NeckMap(this);
+  neck_->setObjectName("neck-map");
+  column->addWidget(neck_, 1);
+  for (auto* box : {scale_, labels_, map_})
+    connect(box, &QComboBox::activated, this, [this] {
+      region_ = std::min<int>(region_, static_cast<int>(regions().size()) - 1);
+      refresh();
+    });
+  connect(counted_, &QComboBox::activated, this, [this](int i) {
+    bench_.document().edit(tr("Count frets").toStdString(), [&](Study& s) { s.fretsFromNut = i == 1; });
+  });
+  connect(before_, &QPushButton::clicked, this, [this] { stepRegion(-1); });
+  connect(after_, &QPushButton::clicked, this, [this] { stepRegion(1); });
+}
+
+Scale NeckView::scale() const {
+  const auto key = bench_.brief().key;
+  const Key home = key ? key->value : Key{};
+  const int kind = scale_->currentData().toInt();
+  return kind < 0 ? scaleOf(home) : Scale{home.tonic, static_cast<ScaleKind>(kind)};
+}
+
+/// What lies under the hand at each place of the neck, by the way it is divided.
+std::vector<NeckRegion> NeckView::regions() const {
+  const Guitar guitar = bench_.document().guitar();
+  const auto key = bench_.brief().key;
+  switch (static_cast<Schools::NeckMap>(map_->currentIndex())) {
+    case Schools::NeckMap::boxes: {
+      auto boxes = boxesOf(guitar, scale());
+      std::stable_sort(boxes.begin(), boxes.end(),
+                       [](const NeckRegion& a, const NeckRegion& b) { return a.firstFinger < b.firstFinger; });
+      return boxes;
+    }
+    case Schools::NeckMap::positions: {
+      std::vector<NeckRegion> list;
+      for (int fret = 1; fret <= kHighestPosition; ++fret) list.push_back(positionAt(guitar, scale(), fret));
+      return list;
+    }
+    case Schools::NeckMap::shapes: {
+      const auto now = chordNow();
+      const Key home = key ? key->value : Key{};
+      const Chord chord = now ? *now : Chord{home.tonic, chordType(home.mode == Mode::minor ? "m" : ""), {}};
+      auto shapes = shapesOf(guitar, chord);
+      std::stable_sort(shapes.begin(), shapes.end(),
+                       [](const NeckRegion& a, const NeckRegion& b) { return a.firstFinger < b.firstFinger; });
+      return shapes;
+    }
+  }
+  return {};
+}
+
+void NeckView::stepRegion(int by) {
+  const int count = static_cast<int>(regions().size());
+  region_ = region_ + by;
+  if (region_ >= count) region_ = -1;
+  if (region_ < -1) region_ = count - 1;
+  refresh();
+}
+
+std::optional<Chord> NeckView::chordNow() const {
+  const Take* take = bench_.take();
+  if (take == nullptr) return std::nullopt;
+  for (const auto& c : chordsOf(*take, bench_.findings()))
+    if (c.span.contains(bench_.position())) return c.chord;
+  return std::nullopt;
+}
+
+/// By its sound, and by the shape the hand makes where the two differ.
+QString NeckView::chordSentence(const Chord& chord) const {
+  const auto [sound, shape] = bench_.chordWords(chord);
+  if (shape.empty()) return text(sound);
+  return bench_.schools().keyLead == Schools::KeyLead::sound ? tr("%1, %2 shape").arg(text(sound), text(shape))
+                                                             : tr("%1 shape, sounds %2").arg(text(shape), text(sound));
+}
+
+void NeckView::showChord() {
+  const auto now = chordNow();
+  if (now == shown_) return;
+  refresh();
+}
+
+void NeckView::refresh() {
+  if (!isVisibleTo(parentWidget())) return;
+  shown_ = chordNow();
+  const Guitar guitar = bench_.document().guitar();
+  const Study& study = bench_.document().study();
+  const Spelling spelling = bench_.spelling();
+  QStringList names;
+  for (int s = 0; s < guitar.strings(); ++s) names << text(stringMark(bench_.schools(), guitar, s, spelling));
+  neck_->setGuitar(guitar, names, study.fretsFromNut, kFrets);
+  const auto all = regions();
+  const NeckRegion* region = region_ >= 0 && static_cast<std::size_t>(region_) < all.size()
+                                 ? &all[static_cast<std::size_t>(region_)]
+                                 : nullptr;
+  const bool shapes = static_cast<Schools::NeckMap>(map_->currentIndex()) == Schools::NeckMap::shapes;
+  const Scale on = scale();
+  neck_->setMarks(scaleMarks(guitar, on, static_cast<NeckLabels>(labels_->currentIndex()), spelling, kFrets, region,
+                             shown_ ? &*shown_ : nullptr));
+  if (region != nullptr && !region->places.empty()) {
+    const auto [low, high] = std::minmax_element(region->places.begin(), region->places.end(),
+                                                 [](Place a, Place b) { return a.fret < b.fret; });
+    neck_->setHand(std::pair{low->fret, high->fret});
+    const int first = region->firstFinger + (study.fretsFromNut ? guitar.capo.fret : 0);
+    regionName_->setText(shapes || map_->currentIndex() == 0 ? tr("%1, fret %2").arg(text(region->label)).arg(first)
+                                                             : tr("fret %1").arg(first));
+  } else {
+    neck_->setHand(std::nullopt);
+    regionName_->setText(tr("whole neck"));
+  }
+  counted_->setVisible(guitar.capo.fret > 0);
+  counted_->setCurrentIndex(study.fretsFromNut ? 1 : 0);
+  part_->setText(text(bench_.document().part().name));
+  part_->setToolTip(text(sentenceOf(bench_.document().setup())));
+  part_->setVisible(bench_.document().parts().size() > 1);
+  chord_->setText(shown_ ? chordSentence(*shown_) : QString());
+}
+
+}  // namespace ear

@@ -1,0 +1,40 @@
+#pragma once
+
+#include "app/neck/neck_map.h"
+#include "app/neck/neck_marks.h"
+#include "app/workbench/workbench.h"
+
+class QComboBox;
+class QLabel;
+class QPushButton;
+
+namespace ear {
+
+/// The neck of the guitar in hand under the close-up: a scale in boxes, positions or shapes, and the chord that sounds
+/// where the playhead is, by its sound and by its shape.
+class NeckView : public QWidget {
+  Q_OBJECT
+ public:
+  explicit NeckView(Workbench& bench, QWidget* parent = nullptr);
+  NeckMap& neck() { return *neck_; }
+
+ private:
+  void layOut();
+  void refresh();
+  void showChord();
+  void stepRegion(int by);
+  std::vector<NeckRegion> regions() const;
+  Scale scale() const;
+  std::optional<Chord> chordNow() const;
+  QString chordSentence(const Chord& chord) const;
+
+  Workbench& bench_;
+  NeckMap* neck_;
+  QLabel *part_, *chord_, *regionName_;
+  QComboBox *scale_, *labels_, *map_, *counted_;
+  QPushButton *before_, *after_;
+  int region_ = -1;  // -1: the whole neck
+  std::optional<Chord> shown_;
+};
+
+}  // namespace ear

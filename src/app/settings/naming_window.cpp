@@ -1,0 +1,105 @@
+#include "app/settings/naming_window.h"
+
+#include <QComboBox>
+#include <QFormLayout>
+#include <QLabel>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+#include "app/theme/words.h"
+
+namespace ear {
+
+template <class Choice>
+void NamingWindow::add(const QString& name, const QString& what, Choice Schools::*member, const QStringList& choices) {
+  auto* box = new QComboBox(this);
+  box->setObjectName(name);
+  box->addItems(choices);
+  box->setCurrentIndex(static_cast<int>(bench_.schools().*member));
+  connect(box, &QComboBox::activated, this, [this, member](int i) {
+    Schools schools = bench_.schools();
+    schools.*member = static_cast<Choice>(i);
+    bench_.setSchools(schools);
+    showExample();
+  });
+  form_->addRow(what, box);
+}
+
+NamingWindow::NamingWindow(Workbench& bench, QWidget* parent) : QDialog(parent), bench_(bench) {
+  setWindowTitle(tr("Naming"));
+  setObjectName("naming");
+  auto* column = new QVBoxLayout(this);
+  column->setContentsMargins(20, 16, 20, 16);
+  column->setSpacing(12);
+  auto* intro = new QLabel(
+      tr("Teachers differ in these. Choose what your students know; nothing that was stored changes."), this);
+  intro->setObjectName("soft");
+  intro->setWordWrap(true);
+  column->addWidget(intro);
+  form_ = new QFormLayout;
+  form_->setLabelAlignment(Qt::AlignLeft);
+  form_->setHorizontalSpacing(20);
+  form_->setVerticalSpacing(8);
+  column->addLayout(form_);
+  add("naming-strings", tr("Strings"), &Schools::strings,
+      {tr("number, 1 is the highest sounding"), tr("number, 1 is the lowest sounding"), tr("letter it is tuned to"),
+       tr("letter of standard tuning"), tr("pitch it sounds")});
+  add("naming-letters", tr("The note under C"), &Schools::letters, {tr("B, and B♭ below it"), tr("H, and B below it")});
+  add("naming-signs", tr("Sharps or flats"), &Schools::signs,
+      {tr("as the key has them"), tr("always sharps"), tr("always flats")});
+  add("naming-key", tr("Key with a capo"), &Schools::keyLead, {tr("sound first"), tr("shapes first")});
+  add("naming-neck", tr("Neck divided in"), &Schools::neckMap, {tr("boxes"), tr("positions"), tr("shapes")});
+  add("naming-places", tr("A place on the neck"), &Schools::places, {tr("fret, then string"), tr("string, then fret")});
+  add("naming-bends", tr("Size of a bend"), &Schools::bends,
+      {tr("half and whole step"), tr("semitone and tone"), tr("half and full"), tr("frets")});
+  add("naming-counting", tr("Counting"), &Schools::counting,
+      {tr("1 e and a"), tr("1 and 2 and"), tr("1 trip let"), tr("parts of a beat")});
+  auto* frets = new QComboBox(this);
+  frets->setObjectName("naming-frets");
+  frets->addItems({tr("from the capo"), tr("from the nut")});
+  frets->setToolTip(tr("Kept with this study"));
+  frets->setCurrentIndex(bench.document().study().fretsFromNut ? 1 : 0);
+  connect(frets, &QComboBox::activated, this, [this](int i) {
+    bench_.document().edit(tr("Count frets").toStdString(), [&](Study& s) { s.fretsFromNut = i == 1; });
+    showExample();
+  });
+  form_->addRow(tr("Frets with a capo"), frets);
+  column->addWidget(caption(tr("So it reads"), this));
+  example_ = new QLabel(this);
+  example_->setObjectName("naming-example");
+  example_->setWordWrap(true);
+  example_->setMinimumWidth(460);
+  column->addWidget(example_);
+  auto* close = new QPushButton(tr("Close"), this);
+  connect(close, &QPushButton::clicked, this, &QDialog::accept);
+  column->addWidget(close, 0, Qt::AlignRight);
+  showExample();
+}
+
+/// One sentence in which every choice shows, on the guitar in hand.
+void NamingWindow::showExample() {
+  const Schools& schools = bench_.schools();
+  const Guitar guitar = bench_.document().guitar();
+  const auto key = bench_.brief().key;
+  const Spelling spelling = bench_.spelling();
+  const Place place{guitar.strings() - 3, 4};
+  const int of = schools.counting == Schools::Counting::triplets ? 3
+                 : schools.counting == Schools::Counting::ands   ? 2
+                                                                 : 4;
+  QStringList counts;
+  for (int beat = 1; beat <= 2; ++beat)
+    for (int part = 0; part < of; ++part)
+      counts << text(countName(schools, beat, part, of)).section(' ', part > 0 ? 1 : 0);
+  QStringList strings;
+  for (int s = 0; s < guitar.strings(); ++s) strings << text(stringName(schools, guitar, s, spelling));
+  example_->setText(
+      tr("%1. Strings from low to high: %2. %3 gives %4; bent by a %5 it gives %6. Counted: %7.")
+          .arg(text(keySentence(schools, key ? key->value : Key{PitchClass(11), Mode::minor},
+                                bench_.document().setup())),
+               strings.join(", "),
+               capitalised(text(placeName(schools, guitar, place, bench_.document().study().fretsFromNut, spelling))),
+               text(noteName(guitar.pitch(place), spelling)), text(bendName(schools, Cents(200))),
+               text(noteName(guitar.pitch(place) + 2, spelling)), counts.join(" ")));
+}
+
+}  // namespace ear

@@ -1,0 +1,24 @@
+#include "app/theme/words.h"
+
+#include <cmath>
+
+#include "app/theme/theme.h"
+
+namespace ear {
+
+QString percent(double share) {
+  return QStringLiteral("%1 %").arg(std::lround(100 * share));
+}
+
+QString capitalised(const QString& words) {
+  return words.left(1).toUpper() + words.mid(1);
+}
+
+QLabel* caption(const QString& words, QWidget* parent) {
+  auto* label = new QLabel(words, parent);
+  label->setFont(Theme::font(Theme::Face::strong));
+  label->setContentsMargins(0, 8, 0, 0);
+  return label;
+}
+
+}  // namespace ear

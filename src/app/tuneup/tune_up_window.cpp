@@ -1,0 +1,310 @@
+#include "app/tuneup/tune_up_window.h"
+
+#include <QButtonGroup>
+#include <QComboBox>
+#include <QDoubleSpinBox>
+#include <QFrame>
+#include <QGridLayout>
+#include <QLabel>
+#include <QPushButton>
+#include <QRadioButton>
+#include <QVBoxLayout>
+
+#include "app/theme/theme.h"
+#include "app/theme/words.h"
+#include "core/study/tune_up.h"
+#include "core/text.h"
+#include "devices/simulated_guitar.h"
+
+namespace ear {
+namespace {
+
+constexpr int kLook = 60;  // ms between two looks at the tuner
+
+QLabel* soft(const QString& words, QWidget* parent) {
+  auto* label = new QLabel(words, parent);
+  label->setObjectName("soft");
+  label->setWordWrap(true);
+  return label;
+}
+
+}  // namespace
+
+TuneUpWindow::TuneUpWindow(Workbench& bench, std::unique_ptr<AudioInput> input, QWidget* parent)
+    : QDialog(parent), bench_(bench), input_(std::move(input)) {
+  setWindowTitle(tr("Tune up"));
+  setObjectName("tune-up");
+  auto* column = new QVBoxLayout(this);
+  column->setContentsMargins(20, 16, 20, 16);
+  column->setSpacing(6);
+  title_ = new QLabel(this);
+  title_->setObjectName("tune-title");
+  title_->setFont(Theme::font(Theme::Face::sentence));
+  advice_ = soft({}, this);
+  advice_->setObjectName("tune-advice");
+  column->addWidget(title_);
+  column->addWidget(advice_);
+  auto* sides = new QHBoxLayout;
+  sides->setSpacing(28);
+  sides->addWidget(makeStrings(), 3);
+  sides->addWidget(makeTuner(), 2);
+  column->addLayout(sides, 1);
+  timer_.setInterval(kLook);
+  connect(&timer_, &QTimer::timeout, this, &TuneUpWindow::lookAtTuner);
+  connect(&bench, &Workbench::documentChanged, this, &TuneUpWindow::refresh);
+  connect(&bench, &Workbench::settingsChanged, this, &TuneUpWindow::refresh);
+  refresh();
+}
+
+TuneUpWindow::~TuneUpWindow() {
+  input_->stop();
+}
+
+QWidget* TuneUpWindow::makeStrings() {
+  auto* side = new QWidget(this);
+  tablePlace_ = new QVBoxLayout(side);
+  tablePlace_->setContentsMargins(0, 0, 0, 0);
+  tablePlace_->addWidget(caption(tr("Strings"), side));
+  tablePlace_->addStretch(1);
+  cautions_ = new QLabel(side);
+  cautions_->setObjectName("warning");
+  cautions_->setWordWrap(true);
+  tablePlace_->addWidget(cautions_);
+  return side;
+}
+
+QWidget* TuneUpWindow::makeTuner() {
+  auto* side = new QWidget(this);
+  auto* column = new QVBoxLayout(side);
+  column->setContentsMargins(0, 0, 0, 0);
+  column->setSpacing(6);
+  column->addWidget(caption(tr("Move the playback instead"), side));
+  shiftsPlace_ = new QVBoxLayout;
+  column->addLayout(shiftsPlace_);
+  column->addWidget(caption(tr("Tuner"), side));
+  dial_ = new TunerDial(side);
+  dial_->setObjectName("tuner-dial");
+  column->addWidget(dial_);
+  tunerSays_ = new QLabel(side);
+  tunerSays_->setObjectName("tuner-says");
+  tunerSays_->setFont(Theme::font(Theme::Face::strong));
+  tunerSays_->setWordWrap(true);
+  column->addWidget(tunerSays_);
+  only_ = new QComboBox(side);
+  only_->setObjectName("tuner-string");
+  only_->setAccessibleName(tr("String to tune"));
+  only_->setToolTip(tr("Which string is meant; by itself the tuner takes the nearest one"));
+  connect(only_, &QComboBox::activated, this, [this] {
+    const std::lock_guard lock(mutex_);
+    if (tuner_) tuner_->setGuitar(targetGuitar(), only_->currentData().toInt());
+  });
+  column->addWidget(only_);
+  inputName_ = soft({}, side);
+  column->addWidget(inputName_);
+  if (input_->simulated()) {
+    auto* row = new QHBoxLayout;
+    row->setSpacing(6);
+    plucked_ = new QComboBox(side);
+    plucked_->setObjectName("simulated-string");
+    plucked_->setAccessibleName(tr("String of the simulated guitar"));
+    detuned_ = new QDoubleSpinBox(side);
+    detuned_->setObjectName("simulated-cents");
+    detuned_->setAccessibleName(tr("How far it is out of tune"));
+    detuned_->setRange(-100, 100);
+    detuned_->setDecimals(0);
+    detuned_->setSuffix(tr(" cents"));
+    detuned_->setValue(-12);
+    auto* pluck = new QPushButton(tr("Pluck"), side);
+    pluck->setObjectName("simulated-pluck");
+    pluck->setToolTip(tr("Plucks this string of the simulated guitar, out of tune by so much"));
+    connect(pluck, &QPushButton::clicked, this, [this] {
+      if (auto* guitar = dynamic_cast<SimulatedGuitar*>(input_.get()))
+        guitar->pluck(targetGuitar(), plucked_->currentData().toInt(), Cents(detuned_->value()));
+    });
+    row->addWidget(plucked_, 1);
+    row->addWidget(detuned_);
+    row->addWidget(pluck);
+    column->addLayout(row);
+  }
+  column->addStretch(1);
+  return side;
+}
+
+/// The guitar that fits the playback as it sounds now.
+FittingGuitar TuneUpWindow::target() const {
+  const auto pitch = bench_.brief().pitch;
+  return fitting(bench_.document().setup(), pitch ? pitch->value.offset : Cents(0), bench_.player().sounding().shift);
+}
+
+/// Open strings without the capo, since one tunes before it goes on.
+Guitar TuneUpWindow::targetGuitar() const {
+  const FittingGuitar t = target();
+  return {.tuning = t.setup.tuning, .capo = {}, .offset = t.offset};
+}
+
+void TuneUpWindow::fillStrings(const GuitarSetup& setup) {
+  delete table_;
+  table_ = new QWidget(this);
+  auto* grid = new QGridLayout(table_);
+  grid->setContentsMargins(0, 0, 0, 0);
+  grid->setHorizontalSpacing(16);
+  grid->setVerticalSpacing(4);
+  const QStringList heads = {tr("String"), tr("Tune to"), tr("Hz"), tr("From standard"), tr("Tension"), tr("Hear")};
+  for (int c = 0; c < heads.size(); ++c) {
+    auto* head = soft(heads[c], table_);
+    head->setWordWrap(false);
+    grid->addWidget(head, 0, c);
+  }
+  const Guitar guitar = targetGuitar();
+  const Spelling spelling = bench_.spelling();
+  int row = setup.tuning.count() > 0 ? static_cast<int>(setup.tuning.count()) : 0;
+  for (const StringTarget& t : tuneUp(setup, target().offset)) {
+    const auto cell = [&](const QString& words, int c, bool strong = false) {
+      auto* label = new QLabel(words, table_);
+      if (strong) label->setFont(Theme::font(Theme::Face::strong));
+      if (c == 4 && t.strained()) label->setObjectName("warning");
+      if (c == 1) label->setObjectName(QStringLiteral("tune-note-%1").arg(t.string));
+      grid->addWidget(label, row, c);
+    };
+    cell(text(stringName(bench_.schools(), guitar, t.string, spelling)), 0);
+    cell(text(noteName(t.midi, spelling)), 1, true);
+    cell(text(fixed(t.pitch.value, 2)), 2);
+    cell(tr("%1 cents").arg(text(withSign(t.fromStandard.value, 0))), 3);
+    cell((t.strained() ? tr("! ") : QString()) + text(withSign(100 * (t.tension - 1), 0)) + " %", 4);
+    auto* tones = new QHBoxLayout;
+    tones->setSpacing(4);
+    for (const auto& [name, words, tip, kind] :
+         {std::tuple{"pluck", tr("string"), tr("A plucked string at this pitch"), Tones::Kind::plucked},
+          std::tuple{"plain", tr("tone"), tr("A plain tone that holds still"), Tones::Kind::plain}}) {
+      auto* button = new QPushButton(words, table_);
+      button->setObjectName(QStringLiteral("tune-%1-%2").arg(name).arg(t.string));
+      button->setToolTip(tip);
+      button->setAccessibleName(tr("%1, %2").arg(text(noteName(t.midi, spelling)), tip));
+      connect(button, &QPushButton::clicked, this,
+              [this, pitch = t.pitch, kind = kind] { bench_.playPitch(pitch, kind); });
+      tones->addWidget(button);
+    }
+    grid->addLayout(tones, row--, 5);
+  }
+  tablePlace_->insertWidget(1, table_);
+}
+
+void TuneUpWindow::fillShifts(const GuitarSetup& setup) {
+  delete shifts_;
+  shifts_ = new QWidget(this);
+  auto* column = new QVBoxLayout(shifts_);
+  column->setContentsMargins(0, 0, 0, 0);
+  column->setSpacing(2);
+  const auto pitch = bench_.brief().pitch;
+  int i = 0;
+  for (const PlaybackShift& s : playbackShifts(setup, pitch ? pitch->value.offset : Cents(0))) {
+    const int semitones = static_cast<int>(s.shift.value / 100);
+    const QString size =
+        s.shift == Cents(0) ? QString()
+        : semitones == 0    ? tr("   %1 cents").arg(text(withSign(s.shift.value, 0)))
+                            : tr("   %1 semitones %2 cents")
+                               .arg(text(withSign(semitones, 0)), text(withSign(s.shift.value - 100 * semitones, 0)));
+    auto* choice = new QRadioButton(text(s.name) + size, shifts_);
+    choice->setObjectName(QStringLiteral("tune-shift-%1").arg(i++));
+    choice->setToolTip(text(s.effect));
+    choice->setChecked(std::abs((bench_.player().sounding().shift - s.shift).value) < 0.05);
+    connect(choice, &QRadioButton::clicked, this, [this, to = s.shift] {
+      // The window is filled anew by what this changes: not while the button still handles its click.
+      QMetaObject::invokeMethod(
+          this, [this, to] { bench_.setShift(to); }, Qt::QueuedConnection);
+    });
+    column->addWidget(choice);
+    auto* effect = soft(text(s.effect), shifts_);
+    effect->setContentsMargins(24, 0, 0, 2);
+    column->addWidget(effect);
+  }
+  shiftsPlace_->addWidget(shifts_);
+}
+
+void TuneUpWindow::refresh() {
+  const auto [setup, offset] = target();
+  const auto parts = bench_.document().parts();
+  const QString name = parts.empty() ? tr("Guitar") : text(bench_.document().part().name);
+  title_->setText(name + ": " + text(sentenceOf(setup)));
+  advice_->setText(text(tuningAdvice(setup, offset)));
+  QStringList words;
+  for (const auto& caution : tensionCautions(setup, offset)) words << text(caution);
+  cautions_->setText(words.join(' '));
+  cautions_->setVisible(!words.isEmpty());
+  fillStrings(setup);
+  fillShifts(bench_.document().setup());
+  const Guitar guitar = targetGuitar();
+  for (QComboBox* box : input_->simulated() ? std::vector{only_, plucked_} : std::vector{only_}) {
+    const int was = box->currentIndex();
+    box->clear();
+    if (box == only_) box->addItem(tr("the nearest string"), -1);
+    for (int s = 0; s < guitar.strings(); ++s)
+      box->addItem(tr("string %1, %2")
+                       .arg(text(stringName(bench_.schools(), guitar, s, bench_.spelling())),
+                            text(noteName(guitar.open(s), bench_.spelling()))),
+                   s);
+    box->setCurrentIndex(std::clamp(was, 0, box->count() - 1));
+  }
+  const std::lock_guard lock(mutex_);
+  if (tuner_) tuner_->setGuitar(guitar, only_->currentData().toInt());
+}
+
+void TuneUpWindow::listen(bool on) {
+  input_->stop();
+  timer_.stop();
+  if (!on) return;
+  const int rate = input_->start([this](std::span<const float> block) { take(block); });
+  {
+    const std::lock_guard lock(mutex_);
+    tuner_ = rate > 0 ? std::make_unique<Tuner>(rate) : nullptr;
+    if (tuner_) tuner_->setGuitar(targetGuitar(), only_->currentData().toInt());
+  }
+  inputName_->setText(rate > 0
+                          ? tr("Listening to: %1").arg(text(input_->name()))
+                          : tr("“%1” cannot be listened to. Choose another input in the system's settings and open "
+                               "this window again.")
+                                .arg(text(input_->name())));
+  if (rate > 0) timer_.start();
+}
+
+void TuneUpWindow::take(std::span<const float> block) {
+  const std::lock_guard lock(mutex_);
+  if (tuner_) tuner_->feed(block);
+}
+
+void TuneUpWindow::lookAtTuner() {
+  std::optional<TunerReading> reading;
+  {
+    const std::lock_guard lock(mutex_);
+    if (tuner_) reading = tuner_->reading();
+  }
+  if (!reading) {
+    dial_->show(std::nullopt);
+    tunerSays_->setText(tr("Play one string at a time."));
+    return;
+  }
+  dial_->show(reading->off);
+  const Guitar guitar = targetGuitar();
+  const QString string = tr("string %1, %2")
+                             .arg(text(stringName(bench_.schools(), guitar, reading->string, bench_.spelling())),
+                                  text(noteName(guitar.open(reading->string), bench_.spelling())));
+  const double off = reading->off.value;
+  tunerSays_->setText(
+      capitalised(std::abs(off) <= TunerDial::kInTune
+                      ? tr("%1: in tune with the recording (%2 Hz)").arg(string, text(fixed(reading->pitch.value, 2)))
+                      : tr("%1: %2 cents too %3, %4 it (%5 Hz)")
+                            .arg(string, text(fixed(std::abs(off), 1)), off > 0 ? tr("high") : tr("low"),
+                                 off > 0 ? tr("slacken") : tr("tighten"), text(fixed(reading->pitch.value, 2)))));
+}
+
+void TuneUpWindow::showEvent(QShowEvent* event) {
+  QDialog::showEvent(event);
+  listen(true);
+}
+
+void TuneUpWindow::hideEvent(QHideEvent* event) {
+  QDialog::hideEvent(event);
+  listen(false);
+}
+
+}  // namespace ear

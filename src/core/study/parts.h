@@ -1,0 +1,70 @@
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/listening/findings.h"
+#include "core/study/study.h"
+#include "core/theory/fretboard.h"
+#include "core/theory/schools.h"
+
+namespace ear {
+
+/// The guitars of a take: those that a person has touched, or else one for each guitar that was heard (one in the
+/// middle while nothing is known).
+std::vector<GuitarPart> partsOf(const Study& study, const Take& take, const Findings* findings);
+
+/// Puts the parts of a take into the study, as the first edit of one of them needs it.
+void keepParts(Study& study, const Take& take, const Findings* findings);
+
+/// The guitar that was heard where a part sits, or null.
+const FoundGuitar* heardFor(const GuitarPart& part, const Findings* findings);
+
+/// What is known of a part's setup: decided, else the first reading of what was heard, else nothing.
+std::optional<Decision<GuitarSetup>> setupOf(const GuitarPart& part, const Findings* findings);
+
+/// A part as a guitar in hand. @param offset  of the recording from A 440
+Guitar guitarOf(const GuitarSetup& setup, Cents offset);
+
+/// Semitones from the shapes a hand makes to what sounds: strings that are shifted as a whole, and a full capo.
+int shapeShift(const GuitarSetup& setup);
+
+/// How measured cents split into strings shifted by semitones and a recording off by the rest.
+struct PitchSplit {
+  int semitones = 0;  ///< of all strings
+  Cents offset;       ///< of the recording, as measured
+  double certainty = 0.0;
+  std::string reason;
+};
+
+/// Ways to read how far strings lie from standard at A 440, likeliest first: "all strings down a semitone, and 10 cents
+/// sharp of that". They differ in what the guitar readings say of its strings; the cents are the same.
+std::vector<PitchSplit> splitsOf(Cents offset, const GuitarPart& part, const Findings* findings);
+
+std::string sentenceOf(const GuitarSetup& setup);  ///< "open D, capo 2"
+std::string sentenceOf(const PitchSplit& split);   ///< "All strings a semitone down, 10 cents sharp of that"
+
+/// The key by sound and by shape, as the studio leads with it: "C♯ minor, A minor shapes", "A minor shapes, sounding C♯
+/// minor". Without a shift there is only one name.
+std::string keySentence(const Schools& schools, const Key& key, const GuitarSetup& setup);
+
+/// What the stereo picture says of the guitars: where they sit, and whether two of them could be taken for one.
+std::string sidesSentence(const Findings& findings);
+
+/// "left", "right", "middle".
+std::string_view sideWord(Side side);
+
+/// A chord of the recording as it is shown: decided where a person said so, else measured.
+struct ShownChord {
+  TimeSpan span;
+  std::optional<Chord> chord;
+  Origin origin = Origin::measured;
+  double certainty = 0.0;
+};
+std::vector<ShownChord> chordsOf(const Take& take, const Findings* findings);
+
+/// Says what a stretch's chord is; decisions it covers are replaced, others are cut to make room.
+void decideChord(Take& take, const ChordDecision& decision);
+
+}  // namespace ear

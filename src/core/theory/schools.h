@@ -1,0 +1,60 @@
+#pragma once
+
+#include <optional>
+#include <string>
+
+#include "core/theory/fretboard.h"
+#include "core/theory/key.h"
+#include "core/units.h"
+
+namespace ear {
+
+/// How a studio names things where practitioners disagree; the first choice of each is the default. What is stored and
+/// computed never depends on it.
+struct Schools {
+  enum class Strings { numberFromHigh, numberFromLow, letter, standardLetter, pitch };
+  enum class Letters { english, german };
+  enum class Signs { byKey, sharps, flats };
+  enum class KeyLead { sound, shapes };
+  enum class NeckMap { boxes, positions, shapes };
+  enum class Bends { steps, tones, halfAndFull, frets };
+  enum class Counting { syllables, ands, triplets, fraction };
+  enum class Places { fretFirst, stringFirst };
+
+  Strings strings = Strings::numberFromHigh;
+  Letters letters = Letters::english;
+  Signs signs = Signs::byKey;
+  KeyLead keyLead = KeyLead::sound;
+  NeckMap neckMap = NeckMap::boxes;
+  Bends bends = Bends::steps;
+  Counting counting = Counting::syllables;
+  Places places = Places::fretFirst;
+  bool operator==(const Schools&) const = default;
+};
+
+/// Sharps or flats and B or H, for names in a key. @param key  empty: none is known, sharps are taken
+Spelling spellingIn(const Schools& schools, const std::optional<Key>& key);
+
+/// What a string is called: "1", "high E", "D4". The letters of two strings with one name are told apart by "low" and
+/// "high" (sounding).
+/// @param string  0 = lowest sounding
+std::string stringName(const Schools& schools, const Guitar& guitar, int string, Spelling spelling);
+
+/// The same in a letter or two, for the edge of a neck: of two strings with one letter the high one is small, "E" and
+/// "e".
+std::string stringMark(const Schools& schools, const Guitar& guitar, int string, Spelling spelling);
+
+/// "fret 12 on string 3" or "string 3, fret 12".
+/// @param fromNut  count frets from the nut where a capo is on
+std::string placeName(const Schools& schools, const Guitar& guitar, Place place, bool fromNut, Spelling spelling);
+
+/// Size of a bend: "half step", "tone and a half", "full", "3 frets". Rounded to a quarter of a tone.
+std::string bendName(const Schools& schools, Cents size);
+
+/// A place in a bar as it is counted aloud: "2 e", "3 and", "4 trip", "2 + 1/4".
+/// @param beat   1 ...
+/// @param part   0 ... of - 1
+/// @param of     equal parts of the beat, 1 to 4
+std::string countName(const Schools& schools, int beat, int part, int of);
+
+}  // namespace ear

@@ -1,0 +1,289 @@
+#include <QComboBox>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QMenu>
+#include <QRadioButton>
+#include <QSpinBox>
+#include <cmath>
+
+#include "app/brief/fact_tile.h"
+#include "app/chordbox/chord_box.h"
+#include "app/neck/neck_view.h"
+#include "app/settings/naming_window.h"
+#include "app/tuneup/tune_up_window.h"
+#include "core/listening/tuner.h"
+#include "desk_fixture.h"
+#include "support/decisions.h"
+
+namespace ear::test {
+namespace {
+
+using testing::HasSubstr;
+
+/// The guitar in hand is set to a tuning and capo of the test's own.
+class GuitarTest : public DeskTest {
+ protected:
+  void SetUp() override {
+    DeskTest::SetUp();
+    openDemo();
+    bench().setSchools({});
+  }
+  void setGuitar(const GuitarSetup& setup) {
+    bench().document().editPart("Set", bench().document().part().id,
+                                [&](GuitarPart& p) { p.setup = decided(setup, Origin::set); });
+  }
+  std::string tile(const char* name) { return child<FactTile>(name)->face().sentence.toStdString(); }
+  std::string label(const char* name) { return child<QLabel>(name)->text().toStdString(); }
+  /// What the output plays next, left and right mixed.
+  std::vector<float> played(double seconds) {
+    output_->forget();
+    output_->advance(Seconds(seconds));
+    return mixToMono(output_->kept());
+  }
+};
+
+TEST_F(GuitarTest, ReadingIsTakenConfirmedAndDropped) {
+  press(Qt::Key_2, Qt::ControlModifier);
+  auto* readings = child<QListWidget>("guitar-readings");
+  const auto& heard = *heardFor(bench().document().part(), bench().findings());
+  ASSERT_EQ(readings->count(), static_cast<int>(heard.readings.size()));
+  EXPECT_TRUE(
+      std::any_of(heard.readings.begin(), heard.readings.end(), [](const auto& r) { return r.capo.fret == 0; }));
+  EXPECT_TRUE(std::any_of(heard.readings.begin(), heard.readings.end(), [](const auto& r) { return r.capo.fret > 0; }));
+  readings->setCurrentRow(1);
+  EXPECT_GT(child<QListWidget>("guitar-reasons")->count(), 0);
+  QTest::mouseClick(child<QPushButton>("guitar-take"), Qt::LeftButton);
+  EXPECT_EQ(bench().document().setup(), (GuitarSetup{heard.readings[1].tuning, heard.readings[1].capo}));
+  QTest::mouseClick(child<QPushButton>("guitar-confirm"), Qt::LeftButton);
+  EXPECT_EQ(bench().brief().guitar->origin, Origin::confirmed);
+  QTest::mouseClick(child<QPushButton>("guitar-revert"), Qt::LeftButton);
+  EXPECT_EQ(bench().brief().guitar->origin, Origin::measured);
+  bench().document().undo();
+  EXPECT_EQ(bench().brief().guitar->origin, Origin::confirmed);
+}
+
+TEST_F(GuitarTest, ReasonPlaysItsSpot) {
+  press(Qt::Key_2, Qt::ControlModifier);
+  auto* reasons = child<QListWidget>("guitar-reasons");
+  const Seconds at(reasons->item(0)->data(Qt::UserRole).toDouble());
+  emit reasons->itemActivated(reasons->item(0));
+  EXPECT_TRUE(bench().playing());
+  ASSERT_TRUE(bench().passage().has_value());
+  EXPECT_TRUE(bench().passage()->contains(at));
+  EXPECT_TRUE(bench().passageId().empty()) << "no kept passage was touched";
+}
+
+TEST_F(GuitarTest, OwnTuningIsTypedAndWrongOnesAreExplained) {
+  press(Qt::Key_2, Qt::ControlModifier);
+  auto* tuning = child<QComboBox>("guitar-tuning");
+  const auto type = [&](const QString& words) {
+    tuning->lineEdit()->setText(words);
+    emit tuning->lineEdit()->returnPressed();
+  };
+  type("D A E A C# D");
+  EXPECT_EQ(bench().document().setup().tuning, (Tuning{{38, 45, 52, 57, 61, 62}}));
+  child<QSpinBox>("guitar-capo")->setValue(3);
+  // Six names for six strings: D A E A C# D with capo 3 sounds F C G C E F; common practice, no source.
+  EXPECT_EQ(tuningLetters({{bench().document().guitar().open(0), bench().document().guitar().open(1),
+                            bench().document().guitar().open(2), bench().document().guitar().open(3),
+                            bench().document().guitar().open(4), bench().document().guitar().open(5)}},
+                          Spelling::sharps),
+            "F C G C E F");
+  EXPECT_EQ(tile("tile-guitar"), "D A E A C♯ D, capo 3");
+  type("D A E A D");
+  EXPECT_EQ(bench().document().setup().tuning.count(), 5U) << "five names make five strings";
+  type("D A X");
+  bool explained = false;
+  for (auto* l : window_->findChildren<QLabel*>("warning"))
+    explained = explained || (l->isVisible() && l->text().contains("low to high"));
+  EXPECT_TRUE(explained);
+}
+
+TEST_F(GuitarTest, SecondGuitarHasItsOwnSetup) {
+  press(Qt::Key_2, Qt::ControlModifier);
+  const auto before = bench().document().parts().size();
+  const GuitarSetup first = bench().document().setup();
+  QTest::mouseClick(child<QPushButton>("guitar-add"), Qt::LeftButton);
+  ASSERT_EQ(bench().document().parts().size(), before + 1);
+  setGuitar({{{38, 45, 50, 54, 57, 62}}, {2, 0}});
+  EXPECT_EQ(tile("tile-guitar"), "Open D, capo 2");
+  auto* parts = child<QComboBox>("guitar-parts");
+  parts->lineEdit()->setText("Slide");
+  emit parts->lineEdit()->editingFinished();
+  EXPECT_EQ(bench().document().part().name, "Slide");
+  parts->setCurrentIndex(0);
+  emit parts->activated(0);
+  EXPECT_EQ(bench().document().setup(), first);
+  parts->setCurrentIndex(static_cast<int>(before));
+  emit parts->activated(static_cast<int>(before));
+  auto* kind = child<QComboBox>("guitar-kind");
+  emit kind->activated(1);
+  EXPECT_TRUE(bench().document().part().arranged);
+  QTest::mouseClick(child<QPushButton>("guitar-remove"), Qt::LeftButton);
+  EXPECT_EQ(bench().document().parts().size(), before);
+}
+
+TEST_F(GuitarTest, KeyIsNamedBySoundAndByShapes) {
+  setGuitar({standardTuning(), {4, 0}});
+  bench().document().edit("Key", [](Study& s) {
+    s.takes[0].key = decided(Key{PitchClass(1), Mode::minor}, Origin::set);
+  });
+  const auto face = child<FactTile>("tile-key")->face();
+  EXPECT_EQ(face.sentence.toStdString(), "C♯ minor");
+  EXPECT_THAT(face.figure.toStdString(), HasSubstr("A minor shapes"));
+  auto* naming = window_->openNaming();
+  auto* lead = naming->findChild<QComboBox*>("naming-key");
+  lead->setCurrentIndex(1);
+  emit lead->activated(1);
+  EXPECT_EQ(tile("tile-key"), "A minor shapes");
+  EXPECT_THAT(naming->findChild<QLabel*>("naming-example")->text().toStdString(),
+              HasSubstr("A minor shapes, sounding C♯ minor"));
+}
+
+TEST_F(GuitarTest, GermanNamesReachEveryView) {
+  bench().document().edit("Key", [](Study& s) {
+    s.takes[0].key = decided(Key{PitchClass(11), Mode::minor}, Origin::set);
+  });
+  EXPECT_EQ(tile("tile-key"), "B minor");
+  auto* letters = window_->openNaming()->findChild<QComboBox*>("naming-letters");
+  emit letters->activated(1);
+  EXPECT_EQ(tile("tile-key"), "H minor");
+  const auto& marks = window_->neck().neck().marks();
+  EXPECT_TRUE(std::any_of(marks.begin(), marks.end(), [](const NeckMark& m) { return m.label == "H"; }));
+  EXPECT_FALSE(std::any_of(marks.begin(), marks.end(), [](const NeckMark& m) { return m.label == "B"; }));
+}
+
+TEST_F(GuitarTest, PitchSplitSetsStringsAndRecordingInOneStep) {
+  press(Qt::Key_1, Qt::ControlModifier);
+  setGuitar({});
+  auto* splits = child<QListWidget>("pitch-splits");
+  int row = -1;
+  for (int i = 0; i < splits->count(); ++i)
+    if (splits->item(i)->text().contains("a semitone down")) row = i;
+  ASSERT_GE(row, 0);
+  emit splits->itemActivated(splits->item(row));
+  EXPECT_EQ(bench().document().setup().tuning, (Tuning{{39, 44, 49, 54, 58, 63}}));
+  EXPECT_EQ(bench().brief().pitch->origin, Origin::set);
+  bench().document().undo();
+  EXPECT_EQ(bench().document().setup().tuning, standardTuning());
+}
+
+TEST_F(GuitarTest, NeckShowsBoxesAndSoundsWhatIsClicked) {
+  setGuitar({standardTuning(), {2, 0}});
+  bench().document().edit("Key", [](Study& s) {
+    s.takes[0].key = decided(Key{PitchClass(11), Mode::minor}, Origin::set);
+    s.takes[0].pitch = decided(PitchValue{Cents(20)}, Origin::set);
+  });
+  auto* scale = child<QComboBox>("neck-scale");
+  scale->setCurrentIndex(scale->findText("minor pentatonic"));
+  emit scale->activated(scale->currentIndex());
+  // B minor over a capo at 2 is A minor by its shapes: its first box lies at fret 5 from the capo, 7 from the nut.
+  QTest::mouseClick(child<QPushButton>("neck-after"), Qt::LeftButton);
+  for (int i = 0; i < 5 && !child<QLabel>("neck-region")->text().startsWith("box 1"); ++i)
+    QTest::mouseClick(child<QPushButton>("neck-after"), Qt::LeftButton);
+  EXPECT_EQ(label("neck-region"), "box 1, fret 5");
+  emit child<QComboBox>("neck-counted")->activated(1);
+  EXPECT_EQ(label("neck-region"), "box 1, fret 7");
+  EXPECT_TRUE(bench().document().study().fretsFromNut);
+  auto* neck = child<NeckMap>("neck-map");
+  QTest::mouseClick(neck, Qt::LeftButton, {}, neck->pointOf({1, 3}));  // A string, capo 2, fret 3: D
+  const auto sound = played(0.6);
+  const auto pitch = pitchOfString(std::span(sound).last(8192), output_->kept().sampleRate);
+  ASSERT_TRUE(pitch.has_value());
+  EXPECT_NEAR(1200 * std::log2(pitch->value / 146.832), 20, 2) << "D3 (146.83 Hz) at the recording's own pitch";
+  press(Qt::Key_N);
+  EXPECT_FALSE(neck->isVisible());
+  press(Qt::Key_N);
+  EXPECT_TRUE(neck->isVisible());
+}
+
+TEST_F(GuitarTest, TunerMeasuresAgainstTheRecording) {
+  setGuitar({{{39, 44, 49, 54, 58, 63}}, {2, 0}});
+  bench().document().edit("Pitch", [](Study& s) { s.takes[0].pitch = decided(PitchValue{Cents(10)}, Origin::set); });
+  press(Qt::Key_T, Qt::ControlModifier);
+  auto* window = window_->findChild<TuneUpWindow*>("tune-up");
+  ASSERT_NE(window, nullptr);
+  ASSERT_NE(guitar_, nullptr);
+  EXPECT_EQ(window->findChild<QLabel*>("tune-note-1")->text().toStdString(), "A♭2");
+  window->findChild<QComboBox*>("simulated-string")->setCurrentIndex(1);
+  window->findChild<QDoubleSpinBox*>("simulated-cents")->setValue(-14);
+  QTest::mouseClick(window->findChild<QPushButton*>("simulated-pluck"), Qt::LeftButton);
+  guitar_->advance(Seconds(0.7));
+  window->lookAtTuner();
+  const auto says = window->findChild<QLabel*>("tuner-says")->text().toStdString();
+  EXPECT_THAT(says, HasSubstr("String 5, A♭2"));
+  EXPECT_THAT(says, testing::ContainsRegex("1[34]\\.[0-9] cents too low, tighten it"));
+  window->findChild<QDoubleSpinBox*>("simulated-cents")->setValue(0);
+  QTest::mouseClick(window->findChild<QPushButton*>("simulated-pluck"), Qt::LeftButton);
+  guitar_->advance(Seconds(0.7));
+  window->lookAtTuner();
+  EXPECT_THAT(window->findChild<QLabel*>("tuner-says")->text().toStdString(), HasSubstr("in tune with the recording"));
+}
+
+TEST_F(GuitarTest, PlaybackMeetsTheGuitarInstead) {
+  setGuitar({{{39, 44, 49, 54, 58, 63}}, {2, 0}});
+  bench().document().edit("Pitch", [](Study& s) { s.takes[0].pitch = decided(PitchValue{Cents(10)}, Origin::set); });
+  auto* window = window_->openTuneUp();
+  const auto choose = [&](const QString& words) {
+    for (auto* b : window->findChildren<QRadioButton*>())
+      if (b->text().startsWith(words)) {
+        b->click();
+        break;
+      }
+    QApplication::processEvents();
+  };
+  choose("Meet a guitar in standard tuning");
+  EXPECT_NEAR(bench().player().sounding().shift.value, 90, 1e-6);
+  EXPECT_EQ(window->findChild<QLabel*>("tune-note-1")->text().toStdString(), "A2");
+  QTest::mouseClick(window->findChild<QPushButton*>("tune-pluck-1"), Qt::LeftButton);
+  const auto sound = played(0.6);
+  const auto pitch = pitchOfString(std::span(sound).last(8192), output_->kept().sampleRate);
+  ASSERT_TRUE(pitch.has_value());
+  EXPECT_NEAR(pitch->value, 110, 0.2) << "the tone of reference follows the playback";
+  choose("As if the capo were off");
+  EXPECT_NEAR(bench().player().sounding().shift.value, -110, 1e-6);
+  EXPECT_THAT(window->findChild<QLabel*>("tune-title")->text().toStdString(), HasSubstr("standard tuning, no capo"));
+}
+
+TEST_F(GuitarTest, ChordIsHeardConfirmedAndChangedInTheLane) {
+  const auto measured = chordsOf(*bench().take(), bench().findings());
+  const auto chord = std::find_if(measured.begin(), measured.end(),
+                                  [](const ShownChord& c) { return c.chord && c.span.start > Seconds(2); });
+  ASSERT_NE(chord, measured.end());
+  const Seconds at = chord->span.start + chord->span.length() * 0.5;
+  const auto choose = [&](const QString& words) {
+    auto* closeUp = child<CloseUp>("close-up");
+    closeUp->chordMenu(at, closeUp->mapToGlobal(QPoint(100, CloseUp::kLaneMiddle)));
+    for (auto* menu : window_->findChildren<QMenu*>("chord-menu")) {
+      for (auto* action : menu->actions())
+        if (action->text().startsWith(words)) action->trigger();
+      delete menu;
+    }
+  };
+  choose("Hear");
+  const auto sound = played(0.4);
+  EXPECT_GT(*std::max_element(sound.begin(), sound.end()), 0.01F);
+  choose("I hear it so");
+  ASSERT_EQ(bench().take()->chords.size(), 1U);
+  EXPECT_EQ(bench().take()->chords[0].origin, Origin::confirmed);
+  EXPECT_EQ(bench().take()->chords[0].chord, chord->chord);
+  choose("Back to measured");
+  EXPECT_TRUE(bench().take()->chords.empty());
+  bench().document().undo();
+  EXPECT_EQ(bench().take()->chords.size(), 1U);
+}
+
+TEST_F(GuitarTest, ChordBoxStartsWithTheGuitarInHand) {
+  setGuitar({{{38, 45, 52, 57, 61, 62}}, {3, 0}});
+  auto* box = window_->openChordBox();
+  EXPECT_EQ(box->findChild<QSpinBox*>("chord-capo")->value(), 3);
+  EXPECT_THAT(box->findChild<QComboBox*>("chord-tuning")->currentText().toStdString(), HasSubstr("D A E A C♯ D"));
+  box->typeName("D");
+  QTest::mouseClick(box->findChild<QPushButton*>("chord-hear"), Qt::LeftButton);
+  const auto sound = played(0.3);
+  EXPECT_GT(*std::max_element(sound.begin(), sound.end()), 0.01F);
+}
+
+}  // namespace
+}  // namespace ear::test
