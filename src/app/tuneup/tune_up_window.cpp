@@ -156,7 +156,7 @@ void TuneUpWindow::fillStrings(const GuitarSetup& setup) {
     grid->addWidget(head, 0, c);
   }
   const Guitar guitar = targetGuitar();
-  const Spelling spelling = bench_.spelling();
+  const Spelling spelling = spellingOf(setup.tuning, bench_.schools());
   int row = setup.tuning.count() > 0 ? static_cast<int>(setup.tuning.count()) : 0;
   for (const StringTarget& t : tuneUp(setup, target().offset)) {
     const auto cell = [&](const QString& words, int c, bool strong = false) {
@@ -240,8 +240,8 @@ void TuneUpWindow::refresh() {
     if (box == only_) box->addItem(tr("the nearest string"), -1);
     for (int s = 0; s < guitar.strings(); ++s)
       box->addItem(tr("string %1, %2")
-                       .arg(text(stringName(bench_.schools(), guitar, s, bench_.spelling())),
-                            text(noteName(guitar.open(s), bench_.spelling()))),
+                       .arg(text(stringName(bench_.schools(), guitar, s, spellingOf(guitar.tuning, bench_.schools()))),
+                            text(noteName(guitar.open(s), spellingOf(guitar.tuning, bench_.schools())))),
                    s);
     box->setCurrentIndex(std::clamp(was, 0, box->count() - 1));
   }
@@ -285,9 +285,10 @@ void TuneUpWindow::lookAtTuner() {
   }
   dial_->show(reading->off);
   const Guitar guitar = targetGuitar();
-  const QString string = tr("string %1, %2")
-                             .arg(text(stringName(bench_.schools(), guitar, reading->string, bench_.spelling())),
-                                  text(noteName(guitar.open(reading->string), bench_.spelling())));
+  const QString string =
+      tr("string %1, %2")
+          .arg(text(stringName(bench_.schools(), guitar, reading->string, spellingOf(guitar.tuning, bench_.schools()))),
+               text(noteName(guitar.open(reading->string), spellingOf(guitar.tuning, bench_.schools()))));
   const double off = reading->off.value;
   tunerSays_->setText(
       capitalised(std::abs(off) <= TunerDial::kInTune

@@ -38,11 +38,7 @@ std::string standing(const Decision<T>& d) {
 
 std::vector<std::vector<std::string>> stringTable(const GuitarSetup& setup, Cents offset, const Schools& schools) {
   std::vector<std::vector<std::string>> rows{{"String", "Tune to", "Hz", "From standard"}};
-  const auto shifts = shiftsFromStandard(setup.tuning);
-  const bool down = std::any_of(shifts.begin(), shifts.end(), [](int s) { return s == -1; });
-  Schools by = schools;
-  if (by.signs == Schools::Signs::byKey) by.signs = down ? Schools::Signs::flats : Schools::Signs::sharps;
-  const Spelling spelling = spellingIn(by, {});
+  const Spelling spelling = spellingOf(setup.tuning, schools);
   for (const StringTarget& t : tuneUp(setup, offset))
     rows.push_back({stringName(schools, guitarOf(setup, offset), t.string, spelling), noteName(t.midi, spelling),
                     fixed(t.pitch.value, 2), withSign(t.fromStandard.value, 0) + " cents"});

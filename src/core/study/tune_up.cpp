@@ -27,13 +27,14 @@ bool even(const Tuning& tuning) {
   return !shifts.empty() && std::all_of(shifts.begin(), shifts.end(), [&](int s) { return s == shifts.front(); });
 }
 
-Spelling spellingFor(const Tuning& tuning) {
-  const auto shifts = shiftsFromStandard(tuning);
-  const bool down = std::any_of(shifts.begin(), shifts.end(), [](int s) { return s < 0; });
-  return down && even(tuning) ? Spelling::flats : Spelling::sharps;
-}
-
 }  // namespace
+
+Spelling spellingOf(const Tuning& tuning, const Schools& schools) {
+  Schools by = schools;
+  if (by.signs == Schools::Signs::byKey)
+    by.signs = even(tuning) && commonShift(tuning) < 0 ? Schools::Signs::flats : Schools::Signs::sharps;
+  return spellingIn(by, {});
+}
 
 std::vector<StringTarget> tuneUp(const GuitarSetup& setup, Cents offset) {
   const auto shifts = shiftsFromStandard(setup.tuning);
@@ -62,7 +63,7 @@ std::string tuningAdvice(const GuitarSetup& setup, Cents offset) {
     text = "Tune all " + std::string(setup.tuning.count() == 6 ? "six " : "") + "strings " +
            stepsWord(std::abs(common)) + (common < 0 ? " down" : " up") + then;
   else
-    text = "Tune the strings, low to high, to " + tuningLetters(setup.tuning, spellingFor(setup.tuning)) + then;
+    text = "Tune the strings, low to high, to " + tuningLetters(setup.tuning, spellingOf(setup.tuning)) + then;
   if (setup.capo.fret > 0)
     text += setup.capo.strings == 0 ? " Capo at fret " + std::to_string(setup.capo.fret) + "."
                                     : " Capo at fret " + std::to_string(setup.capo.fret) + " on some of the strings.";

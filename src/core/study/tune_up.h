@@ -5,6 +5,7 @@
 
 #include "core/study/study.h"
 #include "core/theory/fretboard.h"
+#include "core/theory/schools.h"
 
 namespace ear {
 
@@ -17,6 +18,9 @@ struct StringTarget {
   double tension = 1.0;  ///< against standard: T grows with the square of the frequency
   bool strained() const { return tension > 1.2; }
 };
+
+/// Flats where all strings are shifted down alike, else sharps, as tunings are named; with the studio's letters.
+Spelling spellingOf(const Tuning& tuning, const Schools& schools = {});
 
 /// All strings, from the lowest; `offset` is the recording's from A 440.
 std::vector<StringTarget> tuneUp(const GuitarSetup& setup, Cents offset);

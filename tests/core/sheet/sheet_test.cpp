@@ -84,7 +84,7 @@ TEST(Sheet, TellsEachGuitarByItself) {
   EXPECT_THAT(sheet, HasSubstr("How to tune: Slide guitar"));
   EXPECT_THAT(sheet, HasSubstr("Open D, capo 3 (set by hand), arranged"));
   EXPECT_THAT(sheet, HasSubstr("E♭ minor, C minor shapes"));
-  EXPECT_THAT(sheet, HasSubstr("to D A D F♯ A D, then 12 cents sharp of that. Capo at fret 3."));
+  EXPECT_THAT(sheet, HasSubstr("to D A D F♯ A D, then 12 cents sharp of that.\nCapo at fret 3."));
 }
 
 TEST(Sheet, NamesStringsAsTheStudioDoes) {

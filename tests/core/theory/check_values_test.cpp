@@ -286,7 +286,7 @@ TEST(ChordNames, AreReadAsTyped) {
     EXPECT_EQ(chordName(*chord, std::string(shown).find("♭") != std::string::npos ? Spelling::flats : Spelling::sharps),
               shown);
   }
-  for (const char* text : {"", "H7", "Amaybe", "C/", "C/xx", "7"}) EXPECT_FALSE(parseChord(text).has_value()) << text;
+  for (const char* text : {"", "J7", "Amaybe", "C/", "C/xx", "7"}) EXPECT_FALSE(parseChord(text).has_value()) << text;
 }
 
 TEST(Octaves, AndSixths) {

@@ -50,8 +50,9 @@ TEST(Key, NamesAndParsing) {
     EXPECT_EQ(*key, (Key{PitchClass(3), Mode::minor})) << text;
   }
   EXPECT_EQ(*parseKey("C"), (Key{PitchClass(0), Mode::major}));
+  EXPECT_EQ(*parseKey("H minor"), (Key{PitchClass(11), Mode::minor})) << "the German name of B";
   EXPECT_EQ(*parseKey("Cb major"), (Key{PitchClass(11), Mode::major}));
-  for (const char* text : {"", "H", "E flat", "minor", "C dorian", "12"})
+  for (const char* text : {"", "J", "E flat", "minor", "C dorian", "12"})
     EXPECT_FALSE(parseKey(text).has_value()) << text;
   for (int tonic = 0; tonic < 12; ++tonic)
     for (const Mode mode : {Mode::major, Mode::minor}) {
