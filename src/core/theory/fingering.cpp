@@ -52,11 +52,17 @@ Grip gripOf(std::span<const Place> places) {
     grip.barre = grip.low;
     grip.fingers -= onLowest - 1;
   }
+  // Where fingers are short, one lies flat over neighbouring strings.
+  int flat = 0;
+  for (std::size_t i = 1; i < stopped.size() && grip.fingers > 4; ++i) {
+    const bool neighbours = stopped[i].string == stopped[i - 1].string + 1 && stopped[i].fret == stopped[i - 1].fret;
+    if (neighbours && stopped[i].fret != grip.barre) --grip.fingers, ++flat;
+  }
   const int span = grip.high - grip.low;
   // Frets get narrower up the neck, so that a stretch there costs less.
   const double stretch = std::max(0.0, span - (grip.low >= 7 ? 3.0 : 2.0));
-  grip.effort = grip.fingers + (grip.barre > 0 ? 2.0 : 0.0) + 1.5 * stretch + 0.15 * grip.low + 0.6 * grip.innerMutes +
-                (grip.fingers > 4 ? 6.0 * (grip.fingers - 4) : 0.0);
+  grip.effort = grip.fingers + (grip.barre > 0 ? 2.0 : 0.0) + 1.2 * flat + 1.5 * stretch + 0.15 * grip.low +
+                0.6 * grip.innerMutes + (grip.fingers > 4 ? 6.0 * (grip.fingers - 4) : 0.0);
   return grip;
 }
 

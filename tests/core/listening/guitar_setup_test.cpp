@@ -82,6 +82,25 @@ TEST(GuitarSetup, EveryReadingSaysWhyAndWhere) {
   }
 }
 
+TEST(GuitarSetup, WithABassTheLowestNoteIsNotClaimed) {
+  const auto s = strum({}, kOpenShapes);
+  for (const auto& r : readGuitarSetup(s.score.notes(), s.chords, false)) {
+    EXPECT_THAT(r.reasons.front().text, testing::Not(testing::HasSubstr("lowest note heard")));
+    EXPECT_THAT(r.reasons.back().text, testing::HasSubstr("A bass plays below it"));
+  }
+}
+
+TEST(GuitarSetup, AStringThatRingsOnIsPointedOut) {
+  // D and A ring on under every chord of a drone: open strings in D A D G A D.
+  const Guitar drone{.tuning = *parseTuning("D A D G A D")};
+  const auto s =
+      strum(drone, {{"Dsus4", "000000"}, {"G", "5x0000"}, {"D5", "000200"}, {"Gsus2", "5x0200"}, {"Asus4", "x00200"}});
+  bool said = false;
+  for (const auto& r : readings(s))
+    for (const auto& reason : r.reasons) said = said || reason.text.find("rings on over") != std::string::npos;
+  EXPECT_TRUE(said);
+}
+
 TEST(GuitarSetup, NoChordsNoReading) {
   EXPECT_TRUE(readGuitarSetup(Score().play({40}, 2.0).notes(), {}, true).empty());
 }
