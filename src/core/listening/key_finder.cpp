@@ -16,6 +16,7 @@ constexpr double kStrange = 0.3, kLeading = 0.12, kEnoughLeading = 0.02;
 constexpr double kEndWeight = 0.25, kStartWeight = 0.25;
 constexpr double kPhrase = 15.0, kSong = 30.0;  // seconds: up to and from where a recording counts as one or the other
 constexpr double kProfileOfPhrase = 0.6, kScaleOfPhrase = 0.8, kLastOfPhrase = 1.0;
+constexpr double kShuffled = 1.4, kShuffleForMajor = 0.2;      // swing from which a phrase counts as one
 constexpr double kLastNote = 0.7;                              // seconds at the end of the sound
 constexpr double kSounding = 0.15;                             // of the loudest frame
 constexpr double kSharpness = 14.0, kSharpnessOfPhrase = 4.0;  // of the soft maximum that turns scores into certainties
@@ -138,7 +139,7 @@ double scaleInside(const ChromaVector& chroma, const Key& key) {
 }  // namespace
 
 KeyFindings findKey(const NoteActivity& notes, const std::vector<FoundChord>& chords,
-                    const std::vector<PredominantPitch>& line) {
+                    const std::vector<PredominantPitch>& line, double swing) {
   KeyFindings result;
   const Seconds end(static_cast<double>(notes.count()) / std::max(notes.rate, 1e-9));
   // The mean of short slices, each scaled to 1: a loud chorus shall not outvote the rest.
@@ -170,6 +171,11 @@ KeyFindings findKey(const NoteActivity& notes, const std::vector<FoundChord>& ch
                (1 - song) * (kProfileOfPhrase * ofPhrase + kScaleOfPhrase * scaleInside(phrase.led, key) +
                              kLastOfPhrase * phrase.last[static_cast<std::size_t>(key.tonic.value)]);
   }
+  if (swing >= kShuffled)
+    for (std::size_t tonic = 0; tonic < 12; ++tonic) {
+      const double ofMinor = score[tonic + 12] + kShuffleForMajor;
+      score[tonic] = std::lerp(std::max(score[tonic], ofMinor), score[tonic], song);
+    }
   const double best = *std::max_element(score.begin(), score.end());
   double sum = 0;
   const double sharpness = std::lerp(kSharpnessOfPhrase, kSharpness, song);

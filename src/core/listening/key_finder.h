@@ -33,10 +33,14 @@ struct KeyFindings {
 /// and the first and last chord. A phrase under half a minute has no cadences: its predominant line's scale, profile
 /// and last note tell. Certainties of a phrase are kept low, since the same notes serve many keys.
 ///
+/// A shuffled phrase on the notes of a minor key is taken for blues, whose key is named major after its dominant
+/// seventh chord, whatever third the line plays (common practice, no source).
+///
 /// @param chords  heard without a key; may be empty
 /// @param line    predominant pitch, frame by frame at the rate of `notes`; may be empty
+/// @param swing   1 straight, 2 triplet
 KeyFindings findKey(const NoteActivity& notes, const std::vector<FoundChord>& chords,
-                    const std::vector<PredominantPitch>& line);
+                    const std::vector<PredominantPitch>& line, double swing = 1.0);
 
 /// Where a song leaves its key for at least a quarter of a minute, such as a last chorus a tone higher: the likeliest
 /// sequence of keys under the chords (Viterbi), a change being dear and one to the relative key, whose notes are the

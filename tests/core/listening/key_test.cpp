@@ -54,20 +54,56 @@ INSTANTIATE_TEST_SUITE_P(Known, Songs,
                          [](const auto& song) { return "song" + std::to_string(song.index); });
 
 /// Predominant pitches of a line, a quarter of a second each.
-KeyFindings ofLine(const std::vector<int>& midi) {
+KeyFindings ofLine(const std::vector<int>& midi, double swing = 1.0) {
   Score score;
   std::vector<PredominantPitch> line;
   for (const int note : midi) {
     score.play({note}, 0.5);
     for (int i = 0; i < 5; ++i) line.push_back({note, 1.0F});
   }
-  return findKey(score.notes(), {}, line);
+  return findKey(score.notes(), {}, line, swing);
 }
 
 TEST(Phrases, ComeToRestOnTheirTonic) {
   // The same five notes: A minor pentatonic when they end on A, C major pentatonic when they end on C.
   EXPECT_EQ(keyName(ofLine({69, 72, 74, 76, 79, 76, 74, 72, 69, 67, 69, 69}).readings.front().key), "A minor");
   EXPECT_EQ(keyName(ofLine({72, 74, 76, 79, 81, 79, 76, 74, 72, 76, 72, 72}).readings.front().key), "C major");
+}
+
+TEST(Phrases, ShuffledBluesIsNamedMajor) {
+  // The blues scale on A: by its notes A minor, as a shuffle the blues in A; common practice, no source.
+  const std::vector<int> blues = {69, 72, 74, 75, 76, 79, 81, 79, 76, 75, 74, 72, 69, 69};
+  EXPECT_EQ(keyName(ofLine(blues).readings.front().key), "A minor");
+  EXPECT_EQ(keyName(ofLine(blues, 2.0).readings.front().key), "A major");
+}
+
+/// Chords of two seconds each, over and over.
+void append(std::vector<FoundChord>& chords, const std::vector<const char*>& names, int rounds, int up = 0) {
+  for (int round = 0; round < rounds; ++round)
+    for (const char* name : names) {
+      const Seconds from = chords.empty() ? Seconds(0) : chords.back().span.end;
+      chords.push_back({{from, from + Seconds(2)}, transposed(*parseChord(name), up), 1.0});
+    }
+}
+
+TEST(KeyChanges, LastChorusAToneHigherIsTold) {
+  std::vector<FoundChord> chords;
+  append(chords, {"G", "D", "Em", "C"}, 8);
+  append(chords, {"G", "D", "Em", "C"}, 3, 2);
+  const auto changes = findKeyChanges(chords, *parseKey("G major"));
+  ASSERT_EQ(changes.size(), 1U);
+  EXPECT_EQ(changes[0].at, Seconds(64));
+  EXPECT_EQ(keyName(changes[0].key), "A major");
+}
+
+TEST(KeyChanges, BorrowedChordsAndTheRelativeAreNoChange) {
+  std::vector<FoundChord> chords;
+  append(chords, {"G", "D", "Em", "C"}, 4);
+  append(chords, {"Em", "C", "Am", "B7"}, 2);
+  append(chords, {"G", "F", "Cm", "G"}, 1);
+  append(chords, {"G", "D", "Em", "C"}, 4);
+  EXPECT_TRUE(findKeyChanges(chords, *parseKey("G major")).empty());
+  EXPECT_TRUE(findKeyChanges({}, *parseKey("G major")).empty());
 }
 
 TEST(Phrases, ReadingsAreRankedAndSumUp) {

@@ -10,6 +10,7 @@
 
 #include "core/audio/resample.h"
 #include "core/listening/listener.h"
+#include "core/playback/voice.h"
 #include "support/sounds.h"
 
 namespace ear {
@@ -207,6 +208,34 @@ TEST_P(Takes, GuitarIsReadWithAndWithoutACapoAndWithReasons) {
   }
 }
 
+/// How much of the time the chords of one recording are those of another, so many semitones higher and at a time ratio.
+double sameChords(const Findings& before, const Findings& after, int up, double ratio) {
+  const auto at = [](const Findings& f, double time) {
+    for (const auto& c : f.chords)
+      if (c.span.contains(Seconds(time))) return c.chord;
+    return std::optional<Chord>();
+  };
+  double same = 0, all = 0;
+  for (double t = 1; t < before.duration.value - 1; t += 0.25) {
+    const auto was = at(before, t), is = at(after, t / ratio);
+    all += 1;
+    if (was && is && PitchClass(was->root.value + up) == is->root) same += 1;
+  }
+  return same / all;
+}
+
+/// Checks that pitches moved by `cents`; the reference folds to a semitone, the rest moves the key.
+void expectMoved(const Findings& before, const Findings& after, double cents, double tolerance) {
+  const double offset = before.reference->offset.value + cents;
+  EXPECT_NEAR(foldToSemitone(Cents(after.reference->offset.value - offset)).value, 0, tolerance);
+  const int up = static_cast<int>(std::lround((offset - after.reference->offset.value) / 100));
+  EXPECT_EQ(keyName(after.key->readings.front().key), keyName(transposed(before.key->readings.front().key, up)));
+}
+
+int semitonesUp(const Findings& before, const Findings& after, double cents) {
+  return static_cast<int>(std::lround((before.reference->offset.value + cents - after.reference->offset.value) / 100));
+}
+
 TEST_P(Takes, MovingTheRecordingMovesEveryAnswer) {
   // Played faster, all pitches rise together: by two semitones and 30 cents here.
   const double cents = 230;
@@ -216,23 +245,31 @@ TEST_P(Takes, MovingTheRecordingMovesEveryAnswer) {
   faster.sampleRate = static_cast<int>(std::lround(take->sampleRate * ratio));
   const auto& before = demoFindings(GetParam());
   const auto after = *Listener{}.listen(faster);
-  const double offset = before.reference->offset.value + 30;
-  EXPECT_NEAR(foldToSemitone(Cents(after.reference->offset.value - offset)).value, 0, 0.5);
-  const int up = 2 + static_cast<int>(std::lround((offset - foldToSemitone(Cents(offset)).value) / 100));
-  EXPECT_EQ(keyName(after.key->readings.front().key), keyName(transposed(before.key->readings.front().key, up)));
+  expectMoved(before, after, cents, 0.5);
   EXPECT_NEAR(after.rhythm->tempo.front().tempo.value / before.rhythm->tempo.front().tempo.value, ratio, 0.02);
-  double same = 0, all = 0;
-  for (double t = 1; t < before.duration.value - 1; t += 0.25) {
-    const auto at = [&](const Findings& f, double time) {
-      for (const auto& c : f.chords)
-        if (c.span.contains(Seconds(time))) return c.chord;
-      return std::optional<Chord>();
-    };
-    const auto was = at(before, t), is = at(after, t / ratio);
-    all += 1;
-    if (was && is && PitchClass(was->root.value + up) == is->root) same += 1;
+  EXPECT_GT(sameChords(before, after, semitonesUp(before, after, cents), ratio), 0.9);
+}
+
+TEST_P(Takes, ShiftingThePitchAloneMovesPitchAlone) {
+  // The playback's own stretcher moves the pitch by a semitone and 40 cents and leaves the time as it is.
+  const double cents = -140;
+  const auto take = test::demoTake(GetParam());
+  Voice voice;
+  voice.attach(take);
+  voice.cue(0, {1.0, Cents(cents)});
+  while (!voice.prime(1 << 16)) {
   }
-  EXPECT_GT(same / all, 0.9);
+  Recording shifted{take->sampleRate, {std::vector<float>(take->frames()), std::vector<float>(take->frames())}, ""};
+  constexpr std::size_t kBlock = 4096;
+  for (std::size_t at = 0; at < take->frames(); at += kBlock) {
+    const std::size_t count = std::min(kBlock, take->frames() - at);
+    voice.render(std::span(shifted.channels[0]).subspan(at, count), std::span(shifted.channels[1]).subspan(at, count));
+  }
+  const auto& before = demoFindings(GetParam());
+  const auto after = *Listener{}.listen(shifted);
+  expectMoved(before, after, cents, 1.0);
+  EXPECT_NEAR(after.rhythm->tempo.front().tempo / before.rhythm->tempo.front().tempo, 1.0, 0.01);
+  EXPECT_GT(sameChords(before, after, semitonesUp(before, after, cents), 1.0), 0.85);
 }
 
 INSTANTIATE_TEST_SUITE_P(Demo, Takes, testing::Values("studio", "live"));
