@@ -70,6 +70,17 @@ TEST_F(ChordBoxTest, CapoAndTuningCount) {
   EXPECT_EQ(name(), "G");
 }
 
+TEST_F(ChordBoxTest, ShapesKeepTheirNamesOnRetunedStrings) {
+  // Tuned to E flat, the open E minor shape sounds D sharp minor; common practice, no source.
+  ChordBox down(Guitar{.tuning = {{39, 44, 49, 54, 58, 63}}}, Spelling::sharps);
+  down.typeName("Em");
+  EXPECT_EQ(down.findChild<QLabel*>("chord-name")->text(), "Em");
+  const auto* list = down.findChild<QListWidget*>("chord-shapes");
+  bool open = false;
+  for (int i = 0; i < list->count(); ++i) open = open || list->item(i)->text().startsWith("022000");
+  EXPECT_TRUE(open);
+}
+
 TEST_F(ChordBoxTest, KeyboardReachesEveryFret) {
   neck()->setFocus();
   QTest::keyClick(neck(), Qt::Key_Up);  // fifth string

@@ -57,7 +57,7 @@ TileFace BriefRow::guitarFace(const Brief& brief) const {
         other = tr("or %1").arg(text(sentenceOf(GuitarSetup{r.tuning, r.capo})));
         break;
       }
-  face.figure = parts.size() > 1 ? tr("%1, one of %2; %3").arg(text(part.name)).arg(parts.size()).arg(other) : other;
+  face.figure = parts.size() > 1 ? tr("%1, 1 of %2; %3").arg(text(part.name)).arg(parts.size()).arg(other) : other;
   return face;
 }
 

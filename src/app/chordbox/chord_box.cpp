@@ -11,6 +11,7 @@
 
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
+#include "core/study/parts.h"
 #include "core/theory/chord_naming.h"
 #include "core/theory/key.h"
 
@@ -98,7 +99,7 @@ QWidget* ChordBox::makeNeckSide() {
   notes_ = new QLabel(side);
   grip_ = new QLabel(side);
   for (auto* soft : {sounding_, notes_, grip_}) soft->setObjectName("soft");
-  sounding_->setAccessibleName(tr("What it sounds with the capo"));
+  sounding_->setAccessibleName(tr("What it sounds"));
   others_ = new QListWidget(side);
   others_->setObjectName("chord-others");
   others_->setAccessibleName(tr("Other names"));
@@ -136,6 +137,7 @@ QWidget* ChordBox::makeShapeSide() {
   wrong_->setWordWrap(true);
   found_ = new QListWidget(side);
   found_->setObjectName("chord-shapes");
+  found_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   found_->setAccessibleName(tr("Shapes, the easiest first"));
   found_->setFont(Theme::font(Theme::Face::text));
   column->addWidget(caption(tr("Type a name, get shapes"), side));
@@ -175,24 +177,24 @@ void ChordBox::readFrets() {
     return;
   }
   // Spelt as the chord's own key has it, whatever key the desk is in.
-  const Chord shape = transposed(readings.front().chord, -guitar_.capo.fret);
+  const Chord shape = transposed(readings.front().chord, -shapeShift({guitar_.tuning, guitar_.capo}));
   spelling_ = spellingOf({shape.root, shape.minor() ? Mode::minor : Mode::major});
   neck_->setGuitar(guitar_, spelling_);
   // The hand's name first; what it sounds with the capo below.
-  const auto nameOf = [&](ChordReading reading, int shift) {
-    reading.chord = transposed(reading.chord, shift);
-    for (PitchClass& pc : reading.missing) pc = PitchClass(pc.value + shift);
+  const auto nameOf = [&](ChordReading reading, int by) {
+    reading.chord = transposed(reading.chord, by);
+    for (PitchClass& pc : reading.missing) pc = PitchClass(pc.value + by);
     return text(readingName(reading, spelling_));
   };
-  const int capo = guitar_.capo.fret;
-  name_->setText(nameOf(readings.front(), -capo));
-  sounding_->setText(capo > 0 ? tr("sounds %1").arg(nameOf(readings.front(), 0)) : QString());
-  sounding_->setVisible(capo > 0);
+  const int shift = shapeShift({guitar_.tuning, guitar_.capo});
+  name_->setText(nameOf(readings.front(), -shift));
+  sounding_->setText(shift != 0 ? tr("sounds %1").arg(nameOf(readings.front(), 0)) : QString());
+  sounding_->setVisible(shift != 0);
   QString notes;
   for (const int note : midi) notes += (notes.isEmpty() ? "" : "  ") + text(noteName(note, spelling_));
   notes_->setText(notes);
   grip_->setText(text(fretsText(places, guitar_.strings())) + "   " + describe(gripOf(places)));
-  for (std::size_t i = 1; i < readings.size() && i < 6; ++i) others_->addItem(nameOf(readings[i], -capo));
+  for (std::size_t i = 1; i < readings.size() && i < 6; ++i) others_->addItem(nameOf(readings[i], -shift));
 }
 
 void ChordBox::findShapes() {
@@ -207,8 +209,8 @@ void ChordBox::findShapes() {
             .arg(text(name)));
     return;
   }
-  // The typed name is that of the shape: with a capo it sounds higher.
-  shapes_ = easiestShapes(guitar_, transposed(*chord, guitar_.capo.fret), 14);
+  // The typed name is that of the shape: with a capo or retuned strings it sounds elsewhere.
+  shapes_ = easiestShapes(guitar_, transposed(*chord, shapeShift({guitar_.tuning, guitar_.capo})), 14);
   for (const auto& shape : shapes_)
     found_->addItem(text(fretsText(shape.places, guitar_.strings())) + "     " + describe(shape.grip));
   if (shapes_.empty()) {

@@ -96,7 +96,7 @@ QString KeyPage::bothNames(const Key& key) const {
 }
 
 void KeyPage::showNeck(const Brief& brief, const Findings* found) {
-  constexpr int kFrets = 12;
+  constexpr int kFrets = 9;
   const Guitar guitar = bench_.document().guitar();
   QStringList names;
   for (int s = 0; s < guitar.strings(); ++s) names << text(stringMark(bench_.schools(), guitar, s, bench_.spelling()));

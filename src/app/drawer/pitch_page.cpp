@@ -15,24 +15,31 @@ namespace ear {
 PitchPage::PitchPage(Workbench& bench, QWidget* parent) : FactPage(bench, "Pitch", parent) {
   histogram_ = new CentsHistogram(this);
   curve_ = new CentsCurve(this);
-  body()->addWidget(caption(tr("Steady tones, cents off A 440")));
-  body()->addWidget(histogram_);
-  body()->addWidget(caption(tr("Over the recording")));
-  body()->addWidget(curve_);
-  connect(curve_, &CentsCurve::clicked, &bench, &Workbench::seek);
-
   body()->addWidget(caption(tr("Strings and recording, likeliest first")));
   splits_ = new QListWidget(this);
   splits_->setObjectName("pitch-splits");
   splits_->setAccessibleName(tr("How strings and recording share the offset"));
-  splits_->setFixedHeight(168);
+  splits_->setFixedHeight(132);
   splits_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   splits_->setWordWrap(true);
   splits_->setToolTip(tr(
       "How the guitar in hand may have been tuned as a whole, and how far the recording lies from that. Double-click "
       "or press Return to take one: it sets the recording's pitch and the strings."));
   body()->addWidget(splits_);
+  reason_ = new QLabel(this);
+  reason_->setObjectName("soft");
+  reason_->setWordWrap(true);
+  body()->addWidget(reason_);
+  connect(splits_, &QListWidget::currentItemChanged, this, [this](QListWidgetItem* item) {
+    reason_->setText(item != nullptr ? item->data(Qt::UserRole).toString() : QString());
+  });
   connect(splits_, &QListWidget::itemActivated, this, [this](QListWidgetItem* item) { takeSplit(splits_->row(item)); });
+  body()->addWidget(caption(tr("Steady tones, cents off A 440")));
+  body()->addWidget(histogram_);
+  body()->addWidget(caption(tr("Over the recording")));
+  body()->addWidget(curve_);
+  connect(curve_, &CentsCurve::clicked, &bench, &Workbench::seek);
+
   body()->addWidget(caption(tr("Set by hand")));
   auto* form = new QFormLayout;
   form->setLabelAlignment(Qt::AlignLeft);
@@ -97,10 +104,10 @@ void PitchPage::refreshOwn(const Brief& brief, const Findings* found) {
   splits_->clear();
   if (brief.pitch)
     for (const auto& split : splitsOf(brief.pitch->value.offset, bench_.document().part(), found)) {
-      auto* item = new QListWidgetItem(
-          percent(split.certainty) + "   " + text(sentenceOf(split)) + "\n" + text(split.reason), splits_);
-      item->setToolTip(text(split.reason));
+      auto* item = new QListWidgetItem(percent(split.certainty) + "   " + text(sentenceOf(split)), splits_);
+      item->setData(Qt::UserRole, text(split.reason));
     }
+  splits_->setCurrentRow(0);
   advice_->setText(brief.pitch ? text(tuningAdvice(bench_.document().setup(), brief.pitch->value.offset)) : QString());
   cents_->setEnabled(bench_.take() != nullptr);
 }

@@ -25,6 +25,7 @@ class PitchPage : public FactPage {
   CentsCurve* curve_;
   QDoubleSpinBox* cents_;
   QListWidget* splits_;
+  QLabel* reason_;
   QLabel* advice_;
 };
 

@@ -85,6 +85,9 @@ void NeckView::layOut() {
   column->addLayout(row);
   neck_ = new NeckMap(this);
   neck_->setObjectName("neck-map");
+  neck_->setToolTip(tr(
+      "Filled: the tonic. Strong outline: tones of the chord that sounds, with a cut corner where they lie outside of "
+      "the scale. Faded: out of the hand's place. Click one to hear it at the recording's pitch."));
   column->addWidget(neck_, 1);
   for (auto* box : {scale_, labels_, map_})
     connect(box, &QComboBox::activated, this, [this] {

@@ -24,7 +24,7 @@ constexpr double kBarreStyle = -3.0, kBarreWithCapo = -4.0;  // log weights of p
 constexpr double kLowLevel = 0.35;                           // of a frame's strongest note
 constexpr double kLowTimes = 0.03;                           // of the frames: less is a stray
 constexpr double kBelow = -2.5, kExact = 1.0, kAbove = -0.35, kFarAbove = -1.4;
-constexpr double kLeastShare = 0.3;  // of what sounds, for a guitar at a side
+constexpr double kLeastShare = 0.18, kMainShare = 0.3;  // of what sounds, for a guitar at a side
 
 using Voicing = std::array<double, kRange>;  // unit length
 
@@ -416,9 +416,9 @@ std::vector<FoundGuitar> findGuitars(const StereoField& field, const NoteActivit
       guitars.push_back(
           {side, field.shareOf(side), readGuitarSetup(measureNotes(field.at(side), tuning, progress), chords, alone)});
   std::stable_sort(guitars.begin(), guitars.end(), [](const auto& a, const auto& b) { return a.share > b.share; });
-  // A guitar in the middle cannot be told apart: the whole sound speaks for it.
-  if (guitars.empty())
-    guitars.push_back({Side::centre, field.shareOf(Side::centre), readGuitarSetup(mix, chords, alone)});
+  // Where no side carries much, the main guitar sits in the middle, and the whole sound speaks for it.
+  if (guitars.empty() || guitars.front().share < kMainShare)
+    guitars.insert(guitars.begin(), {Side::centre, field.shareOf(Side::centre), readGuitarSetup(mix, chords, alone)});
   return guitars;
 }
 
