@@ -16,9 +16,10 @@ constexpr double kStrange = 0.3, kLeading = 0.12, kEnoughLeading = 0.02;
 constexpr double kEndWeight = 0.25, kStartWeight = 0.25;
 constexpr double kPhrase = 15.0, kSong = 30.0;  // seconds: up to and from where a recording counts as one or the other
 constexpr double kProfileOfPhrase = 0.6, kScaleOfPhrase = 0.8, kLastOfPhrase = 1.0;
-constexpr double kShuffled = 1.4, kShuffleForMajor = 0.2;      // swing from which a phrase counts as one
-constexpr double kLastNote = 0.7;                              // seconds at the end of the sound
-constexpr double kSounding = 0.15;                             // of the loudest frame
+constexpr double kShuffled = 1.4, kShuffleForMajor = 0.2;  // swing from which a phrase counts as one
+constexpr double kLastNote = 0.7;                          // seconds at the end of the sound
+constexpr double kFinalNote = 0.5;  // of the evidence of the end: the very last note, against what leads to it
+constexpr double kSounding = 0.15;  // of the loudest frame
 constexpr double kSharpness = 14.0, kSharpnessOfPhrase = 4.0;  // of the soft maximum that turns scores into certainties
 constexpr std::size_t kKeys = 24;
 
@@ -120,7 +121,17 @@ Phrase phraseOf(const std::vector<PredominantPitch>& line, double rate) {
     total += weight;
     weight *= std::exp(-1.0 / (kLastNote * rate));
   }
-  for (double& share : phrase.last) share /= total;
+  for (double& share : phrase.last) share *= (1 - kFinalNote) / total;
+  // The note that the phrase closes with, however short: the last one that stands for two frames, in any octave.
+  int before = -1;
+  for (auto p = line.rbegin(); p != line.rend(); ++p) {
+    if (!sounds(*p)) continue;
+    if (p->midi % 12 == before) {
+      phrase.last[static_cast<std::size_t>(before)] += kFinalNote;
+      break;
+    }
+    before = p->midi % 12;
+  }
   return phrase;
 }
 
