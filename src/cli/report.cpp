@@ -39,7 +39,7 @@ Json reportOf(const Findings& f, const std::string& file, Seconds from, const st
       for (const auto& r : f.rhythm->tempo)
         report["tempo"].push_back({{"bpm", milli(r.tempo.value)}, {"confidence", milli(r.certainty)}});
     if (wants("meter")) report["meter"] = f.rhythm->meter;
-    if (wants("swing")) report["swing"] = milli(f.rhythm->swing);
+    if (wants("swing")) report["swing"] = milli(f.rhythm->swing.ratio);
     if (wants("beats")) report["beats"] = times(f.rhythm->beats, from);
     if (wants("downbeats")) report["downbeats"] = times(f.rhythm->downbeats, from);
   }

@@ -66,7 +66,7 @@ TimePage::TimePage(Workbench& bench, QWidget* parent) : FactPage(bench, "Time", 
 }
 
 void TimePage::set() {
-  decide(tr("Set time"), &Take::time, TimeValue{Bpm(tempo_->value()), meter_->value(), swing_->value()}, Origin::set,
+  decide(tr("Set time"), &Take::time, TimeValue{Bpm(tempo_->value()), meter_->value(), {swing_->value()}}, Origin::set,
          tr("Set by hand."));
 }
 
@@ -107,7 +107,7 @@ void TimePage::refreshOwn(const Brief& brief, const Findings* found) {
   const QSignalBlocker a(tempo_), b(meter_), c(swing_);
   tempo_->setValue(brief.time ? brief.time->value.tempo.value : 100);
   meter_->setValue(brief.time ? brief.time->value.meter : 4);
-  swing_->setValue(brief.time ? brief.time->value.swing : 1.0);
+  swing_->setValue(brief.time ? brief.time->value.swing.ratio : 1.0);
   for (QWidget* w : std::initializer_list<QWidget*>{tempo_, meter_, swing_}) w->setEnabled(bench_.take() != nullptr);
 }
 

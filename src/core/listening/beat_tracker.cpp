@@ -7,11 +7,11 @@
 namespace ear {
 namespace {
 
-constexpr double kSlowest = 50.0, kFastest = 225.0;  // beats a minute
-constexpr double kSteadiness = 110.0;                // of the tempo from beat to beat (Krebs 2015: lambda = 100)
-constexpr int kBeatShare = 12;                       // an onset belongs to the first 1/12 of its beat
-constexpr float kLeast = 0.02F, kMost = 0.95F;       // bounds of the chance of a beat, given the onset strength
-constexpr double kTempoPull = 0.55;                  // weight of the tempogram at each beat
+constexpr double kSteadiness = 110.0;           // of the tempo from beat to beat (Krebs 2015: lambda = 100)
+constexpr int kBeatShare = 12;                  // an onset belongs to the first 1/12 of its beat
+constexpr float kLeast = 0.02F, kMost = 0.95F;  // bounds of the chance of a beat, given the onset strength
+constexpr float kSummit = 0.7F;                 // of an attack's greatest strength: what counts for its place
+constexpr double kTempoPull = 0.55;             // weight of the tempogram at each beat
 
 /// Log chance of each tempo before any beat is heard, by beat length in frames.
 std::vector<float> tempoPrior(const Tempogram& tempogram, double rate, int shortest, int longest) {
@@ -32,11 +32,10 @@ std::vector<float> tempoPrior(const Tempogram& tempogram, double rate, int short
 /// a ring of scores and decisions are needed at beat starts alone.
 class PointerSearch {
  public:
-  PointerSearch(const OnsetStrength& onsets, const Tempogram& tempogram)
-      : rate_(onsets.rate),
-        shortest_(static_cast<int>(std::floor(60.0 * rate_ / kFastest))),
-        longest_(static_cast<int>(std::ceil(60.0 * rate_ / kSlowest))),
-        prior_(tempoPrior(tempogram, rate_, shortest_, longest_)) {
+  PointerSearch(const OnsetStrength& onsets, const Tempogram& tempogram, const TempoRange& range)
+      : shortest_(static_cast<int>(std::floor(60.0 * onsets.rate / range.fastest.value))),
+        longest_(static_cast<int>(std::ceil(60.0 * onsets.rate / range.slowest.value))),
+        prior_(tempoPrior(tempogram, onsets.rate, shortest_, longest_)) {
     for (int from = shortest_; from <= longest_; ++from) {
       std::vector<Jump> jumps;
       for (int to = shortest_; to <= longest_; ++to) {
@@ -122,7 +121,6 @@ class PointerSearch {
     return beats;
   }
 
-  double rate_;
   int shortest_, longest_;
   std::vector<float> prior_;
   std::vector<std::vector<Jump>> jumps_;
@@ -157,15 +155,22 @@ Tempogram measureTempogram(const OnsetStrength& onsets) {
   return tempogram;
 }
 
-std::vector<Seconds> trackBeats(const OnsetStrength& onsets, const Tempogram& tempogram, const Progress& progress) {
-  const auto frames = PointerSearch(onsets, tempogram).run(onsets.all, progress);
+std::vector<Seconds> trackBeats(const OnsetStrength& onsets, const Tempogram& tempogram, const Progress& progress,
+                                const TempoRange& range) {
+  const auto frames = PointerSearch(onsets, tempogram, range).run(onsets.all, progress);
   std::vector<Seconds> beats;
   for (const std::size_t frame : frames) {
-    // The path may enter a beat a few frames beside the attack: put it on the strongest frame near by.
-    std::size_t best = frame;
-    for (std::size_t f = frame >= 2 ? frame - 2 : 0; f <= frame + 3 && f < onsets.all.size(); ++f)
-      if (onsets.all[f] > onsets.all[best]) best = f;
-    beats.emplace_back(static_cast<double>(best) / onsets.rate);
+    // The path may enter a beat a few frames beside the attack: put it on the summit near by, which is flat where the
+    // strength was cut off at its greatest.
+    const std::size_t from = frame >= 3 ? frame - 3 : 0, to = std::min(onsets.all.size(), frame + 5);
+    const float top = *std::max_element(onsets.all.begin() + static_cast<std::ptrdiff_t>(from),
+                                        onsets.all.begin() + static_cast<std::ptrdiff_t>(to));
+    double weight = 0, place = 0;
+    for (std::size_t f = from; f < to; ++f) {
+      const double above = std::max(0.0F, onsets.all[f] - kSummit * top);
+      weight += above, place += above * static_cast<double>(f);
+    }
+    beats.emplace_back((weight > 0 ? place / weight : static_cast<double>(frame)) / onsets.rate);
   }
   return beats;
 }

@@ -64,7 +64,7 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
     const auto heard = [&](const std::optional<Key>& key) {
       return findChords(notes, rhythm.beats, rhythm.downbeats, spectra.duration, key);
     };
-    auto key = findKey(notes, heard({}), measurePredominantPitch(spectra.tonal, reference->offset), rhythm.swing);
+    auto key = findKey(notes, heard({}), measurePredominantPitch(spectra.tonal, reference->offset), rhythm.swing.ratio);
     const auto chords = heard(key.readings.empty() ? std::nullopt : std::optional(key.readings.front().key));
     if (!key.readings.empty()) key.changes = findKeyChanges(chords, key.readings.front().key);
     if (wants(Part::chords)) findings.chords = chords;

@@ -9,7 +9,8 @@ namespace {
 constexpr std::size_t kLag = 3;       // frames: 30 ms, about half of the short window
 constexpr double kScaleWindow = 6.0;  // seconds over which "strong" is judged
 constexpr int kLowEnd = 24;           // bands: E1 + 24 semitones = 165 Hz
-constexpr int kHighStart = 68;        // bands: 2.1 kHz
+constexpr int kSnareStart = 58, kSnareEnd = 80;
+constexpr int kHighStart = 68;  // bands: 2.1 kHz
 
 /// Divides by the mean of the stronger part around each frame and takes off the local floor.
 void scaleLocally(std::vector<float>& strength, double rate) {
@@ -35,13 +36,23 @@ void scaleLocally(std::vector<float>& strength, double rate) {
   strength = std::move(out);
 }
 
+/// Divides by what one frame in a hundred exceeds.
+void scaleOverall(std::vector<float>& strength) {
+  if (strength.empty()) return;
+  auto sorted = strength;
+  const auto strong = sorted.begin() + static_cast<std::ptrdiff_t>(sorted.size() * 99 / 100);
+  std::nth_element(sorted.begin(), strong, sorted.end());
+  for (float& s : strength) s /= *strong + 1e-6F;
+}
+
 }  // namespace
 
 OnsetStrength measureOnsets(const BandFrames& bands) {
-  OnsetStrength onsets{.rate = bands.rate, .all = {}, .low = {}, .high = {}};
+  OnsetStrength onsets{.rate = bands.rate, .all = {}, .low = {}, .high = {}, .kick = {}, .snare = {}};
   const std::size_t count = bands.count();
   onsets.all.assign(count, 0.0F);
   onsets.low.assign(count, 0.0F);
+  onsets.snare.assign(count, 0.0F);
   onsets.high.assign(count, 0.0F);
   for (std::size_t i = kLag; i < count; ++i) {
     const auto now = bands.frame(i), before = bands.frame(i - kLag);
@@ -52,10 +63,16 @@ OnsetStrength measureOnsets(const BandFrames& bands) {
       const float rise = std::max(0.0F, now[static_cast<std::size_t>(b)] - widest);
       onsets.all[i] += rise;
       if (b < kLowEnd) onsets.low[i] += rise;
+      if (b >= kSnareStart && b < kSnareEnd) onsets.snare[i] += rise;
       if (b >= kHighStart) onsets.high[i] += rise;
     }
   }
+  onsets.kick = onsets.low;
   // The difference over kLag frames answers half of that late.
+  for (auto* s : {&onsets.kick, &onsets.snare}) {
+    if (count > kLag) std::rotate(s->begin(), s->begin() + 1, s->end());
+    scaleOverall(*s);
+  }
   for (auto* s : {&onsets.all, &onsets.low, &onsets.high}) {
     if (count > kLag) std::rotate(s->begin(), s->begin() + 1, s->end());
     scaleLocally(*s, bands.rate);

@@ -8,10 +8,12 @@ namespace ear {
 
 /// How strongly something starts, frame by frame.
 struct OnsetStrength {
-  double rate = 0.0;        ///< frames per second, as of the band frames
-  std::vector<float> all;   ///< every band; locally scaled so that clear onsets are near 1
-  std::vector<float> low;   ///< bands under 160 Hz (kick drum, bass), scaled alike
-  std::vector<float> high;  ///< bands over 2 kHz (snare, hi-hat, pick), scaled alike
+  double rate = 0.0;         ///< frames per second, as of the band frames
+  std::vector<float> all;    ///< every band; locally scaled so that clear onsets are near 1
+  std::vector<float> low;    ///< bands under 160 Hz (kick drum, bass), scaled alike
+  std::vector<float> high;   ///< bands over 2 kHz (snare, hi-hat, pick), scaled alike
+  std::vector<float> kick;   ///< bands under 160 Hz, strong ones near 1 all through: levels stay comparable over time
+  std::vector<float> snare;  ///< bands of 1.2 to 4.2 kHz, where a snare speaks loudest, scaled as kick
 };
 
 /// Spectral flux against a frequency-maximum-filtered frame, so that vibrato and bends raise nothing

@@ -2,7 +2,9 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numeric>
+
+#include "core/listening/beat_profile.h"
+#include "core/listening/metre.h"
 
 namespace ear {
 namespace {
@@ -32,88 +34,6 @@ std::vector<Seconds> trimSilence(std::vector<Seconds> beats, const OnsetStrength
   const auto first = std::find_if(beats.begin(), beats.end(), sounds);
   beats.erase(beats.begin(), first);
   return beats;
-}
-
-double similarity(const ChromaVector& a, const ChromaVector& b) {
-  double ab = 0, aa = 1e-9, bb = 1e-9;
-  for (std::size_t i = 0; i < 12; ++i) ab += a[i] * b[i], aa += a[i] * a[i], bb += b[i] * b[i];
-  return ab / std::sqrt(aa * bb);
-}
-
-void standardise(std::vector<double>& values) {
-  const auto n = static_cast<double>(values.size());
-  const double mean = std::accumulate(values.begin(), values.end(), 0.0) / n;
-  double square = 0;
-  for (const double v : values) square += (v - mean) * (v - mean);
-  const double deviation = std::sqrt(square / n) + 1e-9;
-  for (double& v : values) v = (v - mean) / deviation;
-}
-
-/// How much each beat sounds like the first of a bar: harmony and bass change there, kick rather than snare.
-std::vector<double> downbeatEvidence(const std::vector<Seconds>& beats, const OnsetStrength& onsets,
-                                     const NoteActivity& notes) {
-  const std::size_t n = beats.size();
-  std::vector<double> harmony(n), bass(n), low(n), snare(n), evidence(n);
-  for (std::size_t i = 0; i < n; ++i) {
-    const Seconds before = beats[i >= 2 ? i - 2 : 0], after = beats[std::min(n - 1, i + 2)];
-    const TimeSpan past{before, beats[i]}, coming{beats[i] + Seconds(0.05), after};
-    harmony[i] = 1 - similarity(chromaOf(notes, past, 45, 88), chromaOf(notes, coming, 45, 88));
-    bass[i] = 1 - similarity(chromaOf(notes, past, 28, 52), chromaOf(notes, coming, 28, 52));
-    low[i] = peakNear(onsets.low, onsets.rate, beats[i], 0.04);
-    snare[i] = peakNear(onsets.high, onsets.rate, beats[i], 0.04);
-  }
-  for (auto* feature : {&harmony, &bass, &low, &snare}) standardise(*feature);
-  for (std::size_t i = 0; i < n; ++i) evidence[i] = 1.2 * harmony[i] + bass[i] + 0.7 * low[i] - 0.35 * snare[i];
-  return evidence;
-}
-
-struct Bars {
-  int meter = 4;
-  std::size_t firstDownbeat = 0;
-  double certainty = 0.0;
-};
-
-/// The metre and phase whose first beats stand out most from the others.
-Bars findBars(const std::vector<double>& evidence) {
-  Bars best;
-  double top = -1e9, second = -1e9;
-  for (const auto& [meter, prior] : {std::pair{4, 0.35}, {3, 0.0}, {6, -0.05}}) {
-    for (int phase = 0; phase < meter; ++phase) {
-      double sum = 0;
-      int count = 0;
-      for (auto i = static_cast<std::size_t>(phase); i < evidence.size(); i += static_cast<std::size_t>(meter))
-        sum += evidence[i], ++count;
-      if (count == 0) continue;
-      const double score = sum / count + prior;
-      if (score > top)
-        second = top, top = score, best = {meter, static_cast<std::size_t>(phase), 0.0};
-      else
-        second = std::max(second, score);
-    }
-  }
-  best.certainty = std::clamp((top - second) / 1.2, 0.0, 1.0);
-  return best;
-}
-
-/// Where between the beats the off-beat falls, as a ratio of the two halves.
-double measureSwing(const std::vector<Seconds>& beats, const OnsetStrength& onsets) {
-  constexpr std::size_t kBins = 60;
-  std::array<double, kBins> profile{};
-  for (std::size_t i = 0; i + 1 < beats.size(); ++i)
-    for (std::size_t b = 0; b < kBins; ++b) {
-      const double t = beats[i].value + (beats[i + 1] - beats[i]).value * static_cast<double>(b) / kBins;
-      const auto frame = static_cast<std::size_t>(std::lround(t * onsets.rate));
-      if (frame < onsets.all.size()) profile[b] += onsets.all[frame];
-    }
-  const auto from = profile.begin() + 25, to = profile.begin() + 45;  // 0.42 to 0.75 of the beat
-  const auto peak = std::max_element(from, to);
-  double weight = 0, place = 0;
-  for (auto p = std::max(from, peak - 2); p < std::min(to, peak + 3); ++p)
-    weight += *p, place += *p * static_cast<double>(p - profile.begin()) / kBins;
-  if (weight <= 0) return 1.0;
-  place /= weight;
-  const double ratio = place / (1 - place);
-  return ratio < 1.18 ? 1.0 : ratio;
 }
 
 std::vector<TempoReading> readTempo(const std::vector<Seconds>& beats, const Tempogram& tempogram) {
@@ -152,16 +72,20 @@ std::vector<TempoReading> readTempo(const std::vector<Seconds>& beats, const Tem
 RhythmFindings measureRhythm(const OnsetStrength& onsets, const NoteActivity& notes, const Progress& progress) {
   RhythmFindings result;
   result.tempogram = measureTempogram(onsets);
-  const auto beats = trimSilence(trackBeats(onsets, result.tempogram, progress), onsets);
-  if (beats.size() < 4) return result;
-  result.tempo = readTempo(beats, result.tempogram);
-  result.beats = beats;
-  const Bars bars = findBars(downbeatEvidence(beats, onsets, notes));
+  auto tracked = trimSilence(trackBeats(onsets, result.tempogram, progress), onsets);
+  if (tracked.size() < 4) return result;
+  const CountedBeats counted = countedBeats(std::move(tracked), onsets, notes, [&](Bpm near, double factor) {
+    const TempoRange range{Bpm(near.value / factor), Bpm(near.value * factor)};
+    return trimSilence(trackBeats(onsets, result.tempogram, progress, range), onsets);
+  });
+  result.beats = counted.beats;
+  result.tempo = readTempo(counted.beats, result.tempogram);
+  result.reason = counted.reason;
+  const Bars bars = findBars(counted, onsets, notes);
   result.meter = bars.meter;
   result.meterCertainty = bars.certainty;
-  for (std::size_t i = bars.firstDownbeat; i < beats.size(); i += static_cast<std::size_t>(bars.meter))
-    result.downbeats.push_back(beats[i]);
-  result.swing = measureSwing(beats, onsets);
+  for (const std::size_t i : bars.first) result.downbeats.push_back(counted.beats[i]);
+  if (!counted.threes) result.swing = measureSwing(profileOf(counted.beats, onsets.all, onsets.rate));
   return result;
 }
 

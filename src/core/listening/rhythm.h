@@ -1,7 +1,9 @@
 #pragma once
 
+#include <string>
 #include <vector>
 
+#include "core/listening/beat_profile.h"
 #include "core/listening/chroma.h"
 #include "core/listening/onsets.h"
 
@@ -25,15 +27,22 @@ struct RhythmFindings {
   std::vector<Seconds> downbeats;  ///< those of `beats` that start a bar
   int meter = 4;                   ///< beats in a bar
   double meterCertainty = 0.0;     ///< in [0, 1]
-  double swing = 1.0;              ///< first to second half of the beat: 1 straight, 2 triplet swing
+  Swing swing{};
+  std::string reason{};  ///< why the beats are counted at this level and not at half or twice of it; may be empty
 };
 
 /// Autocorrelation tempogram (Grosche & Mueller 2011), averaged over windows of 8 s, 40 to 240 beats a minute.
 Tempogram measureTempogram(const OnsetStrength& onsets);
 
+struct TempoRange {
+  Bpm slowest{50}, fastest{225};
+};
+
 /// Beats by the most likely path of a bar pointer through beat positions and tempi (Whiteley 2006; state space of
 /// Krebs, Boeck & Widmer 2015), driven by onset strength; the tempo may wander.
-std::vector<Seconds> trackBeats(const OnsetStrength& onsets, const Tempogram& tempogram, const Progress& progress);
+/// @param range  the tempi that may be, where known
+std::vector<Seconds> trackBeats(const OnsetStrength& onsets, const Tempogram& tempogram, const Progress& progress,
+                                const TempoRange& range = {});
 
 /// Tempo, beats, metre, downbeats and swing of a recording.
 RhythmFindings measureRhythm(const OnsetStrength& onsets, const NoteActivity& notes, const Progress& progress);

@@ -128,8 +128,10 @@ std::string sentenceOf(const Key& key) {
   return keyName(key);
 }
 
-std::string feelOf(double swing) {
-  return swing < 1.15 ? "straight" : "swung " + fixed(swing, 1) + " : 1";
+std::string feelOf(const Swing& swing) {
+  if (swing.ratio < 1.15) return "straight";
+  return (swing.level == SwingLevel::sixteenths ? "sixteenths swung " : "eighths swung ") + fixed(swing.ratio, 1) +
+         " : 1";
 }
 
 std::string sentenceOf(const TimeValue& time) {

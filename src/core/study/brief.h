@@ -35,7 +35,7 @@ std::string sentenceOf(const Form& form);         ///< "9 sections: A B B C B B 
 
 // The figure under the sentence.
 std::string figureOf(const PitchValue& pitch);  ///< "A4 = 443.1 Hz"
-std::string feelOf(double swing);               ///< "straight", "swung 1.7 : 1"
+std::string feelOf(const Swing& swing);         ///< "straight", "eighths swung 1.7 : 1"
 
 /// "measured", "set by hand", "confirmed by ear".
 std::string_view originWord(Origin origin);

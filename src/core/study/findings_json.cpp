@@ -95,7 +95,9 @@ Json rhythmToJson(const RhythmFindings& r) {
   return {{"tempo", tempo},
           {"meter", r.meter},
           {"meter_certainty", tidy(r.meterCertainty)},
-          {"swing", tidy(r.swing)},
+          {"swing", tidy(r.swing.ratio)},
+          {"swing_of", r.swing.level == SwingLevel::sixteenths ? "sixteenths" : "eighths"},
+          {"reason", r.reason},
           {"beats", times(r.beats)},
           {"downbeats", times(r.downbeats)},
           {"tempogram_bpm", listOf(r.tempogram.tempi, [](Bpm t) { return t.value; })},
@@ -108,7 +110,9 @@ RhythmFindings rhythmFrom(const Json& json) {
   r.meter = json.at("meter").get<int>();
   if (r.meter < 1 || r.meter > 32) throw std::runtime_error("a metre out of range");
   r.meterCertainty = finite(json.at("meter_certainty"));
-  r.swing = finite(json.at("swing"));
+  r.swing.ratio = finite(json.at("swing"));
+  if (json.value("swing_of", "") == "sixteenths") r.swing.level = SwingLevel::sixteenths;
+  r.reason = json.value("reason", "");
   r.beats = timesFrom(json.at("beats"));
   r.downbeats = timesFrom(json.at("downbeats"));
   for (const auto& t : json.at("tempogram_bpm")) r.tempogram.tempi.emplace_back(finite(t));

@@ -8,6 +8,7 @@
 #include "core/listening/stereo_field.h"
 #include "core/theory/chord.h"
 #include "core/theory/key.h"
+#include "core/theory/rhythm_values.h"
 #include "core/theory/tuning.h"
 #include "core/units.h"
 
@@ -60,8 +61,8 @@ struct ChordDecision {
 
 struct TimeValue {
   Bpm tempo;
-  int meter = 4;       ///< beats in a bar
-  double swing = 1.0;  ///< 1 straight, 2 triplet
+  int meter = 4;  ///< beats in a bar
+  Swing swing{};
   bool operator==(const TimeValue&) const = default;
 };
 

@@ -62,7 +62,10 @@ Json toJson(const Key& v) {
   return {{"tonic", sharpName(v.tonic)}, {"mode", modeName(v.mode)}};
 }
 Json toJson(const TimeValue& v) {
-  return {{"bpm", v.tempo.value}, {"meter", v.meter}, {"swing", v.swing}};
+  return {{"bpm", v.tempo.value},
+          {"meter", v.meter},
+          {"swing", v.swing.ratio},
+          {"swing_of", v.swing.level == SwingLevel::sixteenths ? "sixteenths" : "eighths"}};
 }
 Json toJson(const GuitarSetup& v) {
   return {{"strings", v.tuning.strings}, {"capo", v.capo.fret}, {"capo_strings", v.capo.strings}};
@@ -87,7 +90,8 @@ void fromJson(const Json& j, Key& v) {
   v = *key;
 }
 void fromJson(const Json& j, TimeValue& v) {
-  v = {Bpm(numberIn(j, "bpm", 10, 600)), static_cast<int>(numberIn(j, "meter", 1, 32)), numberIn(j, "swing", 0.3, 5)};
+  v = {Bpm(numberIn(j, "bpm", 10, 600)), static_cast<int>(numberIn(j, "meter", 1, 32)), {numberIn(j, "swing", 0.3, 5)}};
+  if (j.value("swing_of", "") == "sixteenths") v.swing.level = SwingLevel::sixteenths;
 }
 void fromJson(const Json& j, GuitarSetup& v) {
   v.tuning.strings = j.at("strings").get<std::vector<int>>();

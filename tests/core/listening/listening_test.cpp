@@ -104,7 +104,7 @@ TEST_P(Takes, BeatsAreThoseOfTheScore) {
   const auto truth = demoTruth(GetParam());
   EXPECT_NEAR(found.tempo.front().tempo.value / truth["tempo_bpm"].get<double>(), 1.0, 0.01);
   EXPECT_EQ(found.meter, truth["meter"].get<int>());
-  EXPECT_NEAR(found.swing, truth["swing"].get<double>(), 0.1);
+  EXPECT_NEAR(found.swing.ratio, truth["swing"].get<double>(), 0.1);
   const auto hit = [](const std::vector<Seconds>& said, const nlohmann::json& wanted) {
     std::size_t hits = 0;
     for (const double w : wanted.get<std::vector<double>>())

@@ -1,0 +1,302 @@
+#include "core/listening/metre.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <numeric>
+#include <optional>
+#include <span>
+
+#include "core/listening/beat_profile.h"
+
+namespace ear {
+namespace {
+
+constexpr double kFastest = 225.0;  // beats a minute that anyone counts
+constexpr double kOneTempo = 0.88;  // share of the beats near the median length, from which the tempo is one
+constexpr double kWandering = 1.2, kSteady = 1.06;  // range of a tempo, as a factor
+constexpr double kBeginsToo = 0.4;                  // of the evidence of a bar's first beat
+constexpr double kMetreChange = 7.0;                // what a bar of another length costs, in deviations of the evidence
+
+float peakNear(const std::vector<float>& strength, double rate, Seconds t, double reach) {
+  const auto from = static_cast<std::size_t>(std::max(0.0, (t.value - reach) * rate));
+  const auto to = std::min(strength.size(), static_cast<std::size_t>((t.value + reach) * rate) + 1);
+  float peak = 0.0F;
+  for (std::size_t i = from; i < to; ++i) peak = std::max(peak, strength[i]);
+  return peak;
+}
+
+double similarity(const ChromaVector& a, const ChromaVector& b) {
+  double ab = 0, aa = 1e-9, bb = 1e-9;
+  for (std::size_t i = 0; i < 12; ++i) ab += a[i] * b[i], aa += a[i] * a[i], bb += b[i] * b[i];
+  return ab / std::sqrt(aa * bb);
+}
+
+void standardise(std::vector<double>& values) {
+  const auto n = static_cast<double>(values.size());
+  const double mean = std::accumulate(values.begin(), values.end(), 0.0) / n;
+  double square = 0;
+  for (const double v : values) square += (v - mean) * (v - mean);
+  const double deviation = std::sqrt(square / n) + 1e-9;
+  for (double& v : values) v = (v - mean) / deviation;
+}
+
+/// How much each beat sounds like the first of a bar: harmony and bass change there, kick rather than snare.
+std::vector<double> downbeatEvidence(const std::vector<Seconds>& beats, const OnsetStrength& onsets,
+                                     const NoteActivity& notes) {
+  const std::size_t n = beats.size();
+  std::vector<double> harmony(n), bass(n), low(n), snare(n), evidence(n);
+  for (std::size_t i = 0; i < n; ++i) {
+    const Seconds before = beats[i >= 2 ? i - 2 : 0], after = beats[std::min(n - 1, i + 2)];
+    const TimeSpan past{before, beats[i]}, coming{beats[i] + Seconds(0.05), after};
+    harmony[i] = 1 - similarity(chromaOf(notes, past, 45, 88), chromaOf(notes, coming, 45, 88));
+    bass[i] = 1 - similarity(chromaOf(notes, past, 28, 52), chromaOf(notes, coming, 28, 52));
+    low[i] = peakNear(onsets.low, onsets.rate, beats[i], 0.04);
+    snare[i] = peakNear(onsets.high, onsets.rate, beats[i], 0.04);
+  }
+  for (auto* feature : {&harmony, &bass, &low, &snare}) standardise(*feature);
+  for (std::size_t i = 0; i < n; ++i) evidence[i] = 1.2 * harmony[i] + bass[i] + 0.7 * low[i] - 0.35 * snare[i];
+  return evidence;
+}
+
+/// Mean of every `step`-th value from `first` on.
+double meanOfEvery(const std::vector<double>& values, std::size_t first, std::size_t step) {
+  double sum = 0;
+  int count = 0;
+  for (std::size_t i = first; i < values.size(); i += step) sum += values[i], ++count;
+  return count > 0 ? sum / count : -1e9;
+}
+
+struct Phase {
+  int meter = 4;
+  std::size_t first = 0;
+  double certainty = 0.0;
+};
+
+/// The metre and phase whose first beats stand out most from the others.
+/// @param metres  those that may be, with a preference in deviations of the evidence
+Phase findPhase(const std::vector<double>& evidence, std::span<const std::pair<int, double>> metres) {
+  Phase best;
+  double top = -1e9, second = -1e9;
+  for (const auto& [meter, prior] : metres)
+    for (std::size_t phase = 0; phase < static_cast<std::size_t>(meter); ++phase) {
+      const double score = meanOfEvery(evidence, phase, static_cast<std::size_t>(meter)) + prior;
+      if (score > top)
+        second = top, top = score, best = {meter, phase, 0.0};
+      else
+        second = std::max(second, score);
+    }
+  best.certainty = std::clamp((top - second) / 1.2, 0.0, 1.0);
+  return best;
+}
+
+/// Things begin half-way through the bar nearly as they do at its start: it is two bars.
+bool halfBarBegins(const std::vector<double>& evidence, const Phase& phase) {
+  const auto meter = static_cast<std::size_t>(phase.meter);
+  return meanOfEvery(evidence, (phase.first + meter / 2) % meter, meter) >
+         kBeginsToo * meanOfEvery(evidence, phase.first, meter);
+}
+
+constexpr std::array<std::pair<int, double>, 3> kCounted = {{{4, 0.35}, {3, 0.0}, {6, -0.05}}};
+constexpr std::array<std::pair<int, double>, 2> kGroupsOfThree = {{{2, 0.35}, {4, 0.0}}};
+
+double tempoOf(const std::vector<Seconds>& beats) {
+  return 60.0 * static_cast<double>(beats.size() - 1) / (beats.back() - beats.front()).value;
+}
+
+/// Each beat cut into so many.
+std::vector<Seconds> divided(const std::vector<Seconds>& beats, int parts) {
+  std::vector<Seconds> finer;
+  for (std::size_t i = 0; i + 1 < beats.size(); ++i)
+    for (int p = 0; p < parts; ++p)
+      finer.push_back(beats[i] + (beats[i + 1] - beats[i]) * (p / static_cast<double>(parts)));
+  finer.push_back(beats.back());
+  return finer;
+}
+
+/// Every second beat, of the two ways the one on which more begins.
+std::vector<Seconds> halved(const std::vector<Seconds>& beats, const std::vector<double>& evidence) {
+  std::vector<Seconds> half;
+  for (std::size_t i = meanOfEvery(evidence, 0, 2) >= meanOfEvery(evidence, 1, 2) ? 0 : 1; i < beats.size(); i += 2)
+    half.push_back(beats[i]);
+  return half;
+}
+
+/// A tracker may change between a tempo and its half where both would do: the finer one of the two, or nothing where
+/// the tempo is one.
+std::optional<Bpm> finerOfTwoTempi(const std::vector<Seconds>& beats) {
+  std::vector<double> gaps;
+  for (std::size_t i = 1; i < beats.size(); ++i) gaps.push_back((beats[i] - beats[i - 1]).value);
+  std::sort(gaps.begin(), gaps.end());
+  const auto shareNear = [&](double gap) {
+    const auto close = [&](double g) { return std::abs(g / gap - 1) < 0.2; };
+    return static_cast<double>(std::count_if(gaps.begin(), gaps.end(), close)) / static_cast<double>(gaps.size());
+  };
+  const double median = gaps[gaps.size() / 2];
+  if (shareNear(median) > kOneTempo) return std::nullopt;
+  const double half = shareNear(median / 2), twice = shareNear(median * 2);
+  const double finer = half >= 0.1 ? median / 2 : median;
+  if (half < 0.1 && twice < 0.1) return std::nullopt;
+  // The median of those near it: a tempo wanders.
+  std::erase_if(gaps, [&](double g) { return std::abs(g / finer - 1) >= 0.2; });
+  return Bpm(60.0 / gaps[gaps.size() / 2]);
+}
+
+/// Half a beat too many or too few within a steady tempo: the tracker took the off-beats for the beats before or after
+/// it. @return the tempo, or nothing where there is no such slip
+std::optional<Bpm> tempoAroundSlip(const std::vector<Seconds>& beats) {
+  std::vector<double> gaps;
+  for (std::size_t i = 1; i < beats.size(); ++i) gaps.push_back((beats[i] - beats[i - 1]).value);
+  auto sorted = gaps;
+  std::sort(sorted.begin(), sorted.end());
+  const double median = sorted[sorted.size() / 2];
+  const auto steady = [&](double gap) { return std::abs(gap / median - 1) < 0.1; };
+  if (static_cast<double>(std::count_if(gaps.begin(), gaps.end(), steady)) < 0.9 * static_cast<double>(gaps.size()))
+    return std::nullopt;
+  for (std::size_t i = 0; i < gaps.size();) {
+    double run = 0;
+    while (i < gaps.size() && !steady(gaps[i])) run += gaps[i++] / median;
+    if (std::abs(run - std::floor(run) - 0.5) < 0.12) return Bpm(60.0 / median);
+    if (run == 0) ++i;
+  }
+  return std::nullopt;
+}
+
+/// How far the snare outweighs the kick, at each of the times.
+std::vector<double> snareOverKick(const std::vector<Seconds>& times, const OnsetStrength& onsets) {
+  std::vector<double> result;
+  for (const Seconds t : times)
+    result.push_back(static_cast<double>(peakNear(onsets.snare, onsets.rate, t, 0.025)) -
+                     peakNear(onsets.kick, onsets.rate, t, 0.025));
+  return result;
+}
+
+/// Kick on the beats and snare between them: the back beat is struck at twice the rate of a counted pair of beats.
+bool backBeatBetween(const std::vector<Seconds>& beats, const OnsetStrength& onsets) {
+  constexpr std::size_t kWindow = 16;
+  constexpr double kClear = 0.3, kShare = 0.3;
+  const auto halves = snareOverKick(divided(beats, 2), onsets);
+  double alternation = 0, difference = 0;
+  int windows = 0;
+  for (std::size_t from = 0; from + 2 * kWindow < halves.size(); from += kWindow, ++windows) {
+    double even = 0, odd = 0, between = 0;
+    for (std::size_t i = 0; i < kWindow; ++i) {
+      (i % 2 == 0 ? even : odd) += halves[from + 2 * i] / (kWindow / 2);
+      between += halves[from + 2 * i + 1] / kWindow;
+    }
+    alternation += std::abs(even - odd);
+    difference += between - 0.5 * (even + odd);
+  }
+  if (windows == 0) return false;
+  const double mean = std::accumulate(halves.begin(), halves.end(), 0.0) / static_cast<double>(halves.size());
+  double square = 0;
+  for (const double h : halves) square += (h - mean) * (h - mean);
+  const double deviation = std::sqrt(square / static_cast<double>(halves.size())) + 1e-9;
+  alternation /= windows * deviation;
+  difference /= windows * deviation;
+  return difference > kClear && difference > kShare * alternation;
+}
+
+}  // namespace
+
+CountedBeats countedBeats(std::vector<Seconds> beats, const OnsetStrength& onsets, const NoteActivity& notes,
+                          const std::function<std::vector<Seconds>(Bpm, double)>& track) {
+  // Shares of the beat's own strength.
+  constexpr double kThird = 0.3, kAlike = 0.75, kHalf = 0.35, kDivides = 0.12;
+  constexpr double kBrisk = 112.0;  // beats a minute
+  CountedBeats counted{.beats = std::move(beats)};
+  if (counted.beats.size() < 8) return counted;
+  if (const auto finer = finerOfTwoTempi(counted.beats)) counted.beats = track(*finer, kWandering);
+  if (counted.beats.size() < 8) return counted;
+  const BeatProfile profile = profileOf(counted.beats, onsets.all, onsets.rate);
+  const double onBeat = profile.near(0), tempo = tempoOf(counted.beats);
+  const double third = std::min(profile.near(1.0 / 3), profile.near(2.0 / 3)), half = profile.near(0.5);
+
+  const auto looksLikeFour = [&](const std::vector<Seconds>& b) {
+    return findPhase(downbeatEvidence(b, onsets, notes), kCounted).meter == 4;
+  };
+  if (third > kThird * onBeat && half < 0.5 * third) {
+    const auto thirds = divided(counted.beats, 3);
+    if (third > kAlike * onBeat && 1.5 * tempo < kFastest) {
+      counted.beats = track(Bpm(1.5 * tempo), kWandering);
+      counted.reason = "Its thirds are struck as strongly as the beat itself, so they are taken in pairs.";
+    } else {
+      counted.beats = thirds;
+      counted.threes = true;
+      counted.reason = "The beat is divided in three all through: compound time, counted in eighths.";
+    }
+  } else if (half > kHalf * onBeat && 2 * tempo < kFastest && looksLikeFour(counted.beats) &&
+             backBeatBetween(counted.beats, onsets)) {
+    counted.beats = track(Bpm(2 * tempo), kWandering);
+    counted.reason = "At half the tempo kick and snare would both fall within one beat.";
+  } else if (tempo > kBrisk && looksLikeFour(counted.beats) &&
+             std::max({profile.near(0.25), profile.near(0.33), half, profile.near(0.66), profile.near(0.75)}) <
+                 kDivides * onBeat) {
+    counted.beats = halved(counted.beats, downbeatEvidence(counted.beats, onsets, notes));
+    counted.reason = "At twice the tempo nothing would ever start between the beats.";
+  }
+  if (const auto around = tempoAroundSlip(counted.beats)) counted.beats = track(*around, kSteady);
+  return counted;
+}
+
+/// Bars of the main length from the beat `first` on, with others between where their first beats stand out so much
+/// more that it pays for the change.
+static std::vector<std::size_t> layBars(const std::vector<double>& evidence, const Phase& phase) {
+  const auto main = static_cast<std::size_t>(phase.meter);
+  constexpr std::array<std::size_t, 7> kLengths = {2, 3, 4, 5, 6, 7, 12};
+  // best[i][k]: best sum of evidence of bars up to beat i, where the last one was kLengths[k] long.
+  struct Cell {
+    double value = -1e9;
+    std::size_t from = 0, kind = 0;
+  };
+  const std::size_t n = evidence.size();
+  std::vector<std::array<Cell, kLengths.size()>> best(n + 1);
+  const auto mainKind = static_cast<std::size_t>(std::find(kLengths.begin(), kLengths.end(), main) - kLengths.begin());
+  for (std::size_t start = 0; start <= std::min<std::size_t>(main - 1, n); ++start)
+    best[start][mainKind] = {start == phase.first ? 0.0 : -kMetreChange, n + 1, 0};
+  for (std::size_t i = 0; i < n; ++i)
+    for (std::size_t before = 0; before < kLengths.size(); ++before) {
+      const double value = best[i][before].value;
+      if (value < -1e8) continue;
+      for (std::size_t k = 0; k < kLengths.size(); ++k) {
+        // A change of metre is to three, four or six; two, five or seven beats are one odd bar.
+        if (k != mainKind && (main == 12 || main == 2 * kLengths[k] || 2 * main == kLengths[k] || kLengths[k] == 12))
+          continue;
+        const bool odd = kLengths[k] == 2 || kLengths[k] == 5 || kLengths[k] == 7;
+        const double cost = k == before && !odd ? 0.0 : k == mainKind ? 0.0 : kMetreChange;
+        const std::size_t end = std::min(n, i + kLengths[k]);
+        const double sum = value + evidence[i] - cost;
+        if (sum > best[end][k].value) best[end][k] = {sum, i, before};
+      }
+    }
+  std::vector<std::size_t> bars;
+  std::size_t at = n, kind = 0;
+  for (std::size_t k = 0; k < kLengths.size(); ++k)
+    if (best[n][k].value > best[n][kind].value) kind = k;
+  while (best[at][kind].from <= n) {
+    const Cell cell = best[at][kind];
+    bars.push_back(cell.from);
+    at = cell.from, kind = cell.kind;
+  }
+  std::reverse(bars.begin(), bars.end());
+  return bars;
+}
+
+Bars findBars(const CountedBeats& counted, const OnsetStrength& onsets, const NoteActivity& notes) {
+  const auto evidence = downbeatEvidence(counted.beats, onsets, notes);
+  Phase phase;
+  if (counted.threes) {
+    std::vector<double> grouped;
+    for (std::size_t i = 0; i < evidence.size(); i += 3) grouped.push_back(evidence[i]);
+    phase = findPhase(grouped, kGroupsOfThree);
+    if (phase.meter == 4 && halfBarBegins(grouped, phase)) phase.meter = 2, phase.first %= 2;
+    phase.meter *= 3, phase.first *= 3;
+  } else {
+    phase = findPhase(evidence, kCounted);
+    // Two bars of three, on one chord, look like a bar of six; but in a bar of six the fourth beat is no beginning.
+    if (phase.meter == 6 && halfBarBegins(evidence, phase)) phase.meter = 3, phase.first %= 3;
+  }
+  return {phase.meter, layBars(evidence, phase), phase.certainty};
+}
+
+}  // namespace ear
