@@ -25,6 +25,7 @@ struct Findings {
   std::vector<FoundGuitar> guitars{};  ///< the one with the most to hear first
   std::vector<SidePoint> sides{};      ///< where sound sits, over time
   std::vector<FoundSection> form{};
+  BarPicture alike{};  ///< of the bars, one with another
 };
 
 }  // namespace ear

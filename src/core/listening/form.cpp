@@ -1,202 +1,239 @@
 #include "core/listening/form.h"
 
-#include <Eigen/Dense>
 #include <algorithm>
+#include <array>
 #include <cmath>
-#include <numbers>
+#include <numeric>
+
+#include "core/listening/bar_features.h"
+#include "core/listening/borders.h"
+#include "core/listening/section_words.h"
 
 namespace ear {
 namespace {
 
-constexpr int kParts = 4;    // of a bar, each with a chroma of its own
-constexpr int kColours = 8;  // cosine coefficients of the band levels
-constexpr int kShortestBars = 2, kLongestBars = 24;
-constexpr double kBorderCost = 0.42;  // of novelty that a border must bring
-constexpr double kSameMusic = 0.70;   // mean likeness of bars along a diagonal
+constexpr double kSameMusic = 0.55;   // mean likeness of bars along a diagonal
+constexpr double kMovedMusic = 0.80;  // likeness of rhythm and colour of music that came again in another key
+constexpr double kNoMusic = 0.12;     // of the usual activity of notes
+constexpr int kLongestCountIn = 2;    // bars
+constexpr std::size_t kPictureSize = 240;
 
 using Matrix = Eigen::MatrixXd;
-
-struct BarFeatures {
-  Matrix harmony;  // one row a bar, unit length
-  Matrix colour;   // one row a bar, standardised columns
-};
-
-BarFeatures describe(const std::vector<TimeSpan>& bars, const Spectra& spectra, const NoteActivity& notes) {
-  const auto n = static_cast<Eigen::Index>(bars.size());
-  BarFeatures f{Matrix::Zero(n, kParts * 12 + 12), Matrix::Zero(n, kColours)};
-  for (Eigen::Index i = 0; i < n; ++i) {
-    const TimeSpan bar = bars[static_cast<std::size_t>(i)];
-    for (int part = 0; part < kParts; ++part) {
-      const TimeSpan span{bar.start + bar.length() * (part / static_cast<double>(kParts)),
-                          bar.start + bar.length() * ((part + 1) / static_cast<double>(kParts))};
-      const auto chroma = chromaOf(notes, span, 45, 88);
-      for (int c = 0; c < 12; ++c) f.harmony(i, part * 12 + c) = chroma[static_cast<std::size_t>(c)];
-    }
-    const auto bass = chromaOf(notes, bar, 28, 52);
-    for (int c = 0; c < 12; ++c) f.harmony(i, kParts * 12 + c) = 1.5 * bass[static_cast<std::size_t>(c)];
-
-    std::array<double, BandFrames::kBands> level{};
-    const auto from = static_cast<std::size_t>(bar.start.value * spectra.bands.rate);
-    const auto to = std::min(spectra.bands.count(), static_cast<std::size_t>(bar.end.value * spectra.bands.rate));
-    for (std::size_t t = from; t < to; ++t)
-      for (std::size_t b = 0; b < level.size(); ++b) level[b] += spectra.bands.frame(t)[b];
-    const double frames = std::max<double>(1.0, static_cast<double>(to) - static_cast<double>(from));
-    for (int k = 0; k < kColours; ++k) {
-      double sum = 0;
-      for (std::size_t b = 0; b < level.size(); ++b)
-        sum += level[b] / frames * std::cos(std::numbers::pi * k * (static_cast<double>(b) + 0.5) / BandFrames::kBands);
-      f.colour(i, k) = sum / BandFrames::kBands;
-    }
-  }
-  f.harmony.rowwise() -= f.harmony.colwise().mean().eval();
-  f.harmony.rowwise().normalize();
-  // Loudness and tilt in their own units: a column scaled to unit spread would turn its noise into evidence.
-  f.colour.rowwise() -= f.colour.colwise().mean().eval();
-  const double spread = std::sqrt(f.colour.squaredNorm() / static_cast<double>(std::max<Eigen::Index>(n, 1))) + 1e-9;
-  f.colour /= spread;
-  return f;
-}
-
-/// Likeness of all pairs of bars, in [0, 1].
-Matrix likeness(const BarFeatures& f) {
-  const Eigen::Index n = f.harmony.rows();
-  Matrix s(n, n);
-  for (Eigen::Index i = 0; i < n; ++i)
-    for (Eigen::Index j = 0; j < n; ++j) {
-      const double harmony = std::max(0.0, f.harmony.row(i).dot(f.harmony.row(j)));
-      const double colour = std::exp(-(f.colour.row(i) - f.colour.row(j)).squaredNorm());
-      s(i, j) = 0.5 * harmony + 0.5 * colour;
-    }
-  return s;
-}
-
-/// Foote's checkerboard along the main diagonal: how unlike the bars before and after each border are.
-std::vector<double> novelty(const Matrix& s) {
-  const Eigen::Index n = s.rows();
-  std::vector<double> result(static_cast<std::size_t>(n), 0.0);
-  for (Eigen::Index b = 1; b < n; ++b) {
-    double sum = 0, weights = 0;
-    const Eigen::Index reach = std::min<Eigen::Index>({4, b, n - b});
-    for (Eigen::Index i = 1; i <= reach; ++i)
-      for (Eigen::Index j = 1; j <= reach; ++j) {
-        const double taper = std::exp(-0.15 * static_cast<double>((i - 1) * (i - 1) + (j - 1) * (j - 1)) / 2);
-        sum += taper * (s(b - i, b - j) + s(b + i - 1, b + j - 1) - 2 * s(b - i, b + j - 1));
-        weights += taper;
-      }
-    result[static_cast<std::size_t>(b)] = std::max(0.0, sum / weights);
-  }
-  const double top = *std::max_element(result.begin(), result.end());
-  if (top > 0)
-    for (double& v : result) v /= top;
-  return result;
-}
-
-/// Repeats: a border is likelier where a diagonal stripe of likeness begins or ends (after Serra et al. 2012).
-std::vector<double> repeatEdges(const Matrix& s) {
-  const Eigen::Index n = s.rows();
-  std::vector<double> edge(static_cast<std::size_t>(n), 0.0);
-  const auto mean = [&](Eigen::Index i, Eigen::Index j) {  // of four bars along the diagonal
-    double sum = 0;
-    int count = 0;
-    for (Eigen::Index k = 0; k < 4 && i + k < n && j + k < n; ++k)
-      if (i + k >= 0 && j + k >= 0) sum += s(i + k, j + k), ++count;
-    return count == 4 ? sum / 4 : 0.0;
-  };
-  for (Eigen::Index b = 1; b < n; ++b)
-    for (Eigen::Index j = 0; j < n; ++j) {
-      if (std::abs(b - j) < 4) continue;
-      edge[static_cast<std::size_t>(b)] =
-          std::max(edge[static_cast<std::size_t>(b)], std::abs(mean(b, j) - mean(b - 4, j - 4)));
-    }
-  const double top = *std::max_element(edge.begin(), edge.end());
-  if (top > 0)
-    for (double& v : edge) v /= top;
-  return edge;
-}
-
-/// How little a section of so many bars surprises.
-double lengthFit(int bars) {
-  if (bars % 8 == 0) return 0.10;
-  if (bars % 4 == 0) return 0.08;
-  if (bars % 2 == 0) return -0.08;
-  return -0.22;
-}
-
-/// Borders (bar numbers, first = 0) that bring the most novelty for their cost, by dynamic programming.
-std::vector<int> chooseBorders(const std::vector<double>& change) {
-  const int n = static_cast<int>(change.size());
-  std::vector<double> best(static_cast<std::size_t>(n) + 1, -1e9);
-  std::vector<int> from(static_cast<std::size_t>(n) + 1, 0);
-  best[0] = 0;
-  for (int end = 1; end <= n; ++end)
-    for (int start = std::max(0, end - kLongestBars); start < end; ++start) {
-      const int length = end - start;
-      if (length < kShortestBars && end != n) continue;
-      const double gain = start == 0 ? 0.0 : change[static_cast<std::size_t>(start)] - kBorderCost;
-      const double value = best[static_cast<std::size_t>(start)] + gain + lengthFit(length);
-      if (value > best[static_cast<std::size_t>(end)])
-        best[static_cast<std::size_t>(end)] = value, from[static_cast<std::size_t>(end)] = start;
-    }
-  std::vector<int> borders;
-  for (int at = n; at > 0; at = from[static_cast<std::size_t>(at)])
-    borders.push_back(from[static_cast<std::size_t>(at)]);
-  std::reverse(borders.begin(), borders.end());
-  return borders;
-}
-
-/// Likeness of two runs of bars, the shorter laid along the longer where it fits best.
-double runLikeness(const Matrix& s, int a, int lengthA, int b, int lengthB) {
-  if (lengthA > lengthB) return runLikeness(s, b, lengthB, a, lengthA);
-  if (lengthB > 2 * lengthA + 1) return 0.0;
-  double best = 0;
-  for (int shift = 0; shift <= lengthB - lengthA; ++shift) {
-    double sum = 0;
-    for (int k = 0; k < lengthA; ++k) sum += s(a + k, b + shift + k);
-    best = std::max(best, sum / lengthA);
-  }
-  return best;
-}
 
 std::string letterOf(std::size_t i) {
   std::string text(1, static_cast<char>('A' + i % 26));
   return i < 26 ? text : text + std::to_string(i / 26 + 1);
 }
 
+/// Likeness of two runs of bars, the shorter laid along the longer where it fits best.
+double runLikeness(const Matrix& s, const BarRun& a, const BarRun& b) {
+  if (a.length > b.length) return runLikeness(s, b, a);
+  if (b.length > 2 * a.length + 1) return 0.0;
+  double best = 0;
+  for (int shift = 0; shift <= b.length - a.length; ++shift) {
+    double sum = 0;
+    for (int k = 0; k < a.length; ++k) sum += s(a.first + k, b.first + shift + k);
+    best = std::max(best, sum / a.length);
+  }
+  return best;
+}
+
+/// Groups of runs that are the same music, by average linkage: a number for each run, in order of appearance.
+std::vector<std::size_t> groupRuns(const std::vector<BarRun>& runs, const BarFeatures& features,
+                                   const BarLikeness& likeness) {
+  const auto n = static_cast<Eigen::Index>(runs.size());
+  const Matrix together = likeness.together(), played = 0.5 * (likeness.rhythm + likeness.colour);
+  Matrix alike(n, n);
+  for (Eigen::Index i = 0; i < n; ++i)
+    for (Eigen::Index j = 0; j <= i; ++j) {
+      const BarRun &a = runs[static_cast<std::size_t>(j)], &b = runs[static_cast<std::size_t>(i)];
+      double like = runLikeness(together, a, b);
+      // The last chorus a semitone up: played alike, of one length, and the harmony fits when moved.
+      if (i != j && like < kSameMusic && a.length == b.length && runLikeness(played, a, b) > kMovedMusic &&
+          transposition(features, a, b) != 0)
+        like = kSameMusic;
+      alike(i, j) = alike(j, i) = like;
+    }
+  std::vector<std::vector<Eigen::Index>> groups;
+  for (Eigen::Index i = 0; i < n; ++i) groups.push_back({i});
+  const auto mean = [&](const auto& a, const auto& b) {
+    double sum = 0;
+    for (const auto i : a)
+      for (const auto j : b) sum += alike(i, j);
+    return sum / static_cast<double>(a.size() * b.size());
+  };
+  while (true) {
+    double best = kSameMusic - 1e-9;
+    std::size_t first = 0, second = 0;
+    for (std::size_t x = 1; x < groups.size(); ++x)
+      for (std::size_t y = 0; y < x; ++y)
+        if (const double like = mean(groups[x], groups[y]); like >= best) best = like, first = y, second = x;
+    if (second == 0) break;
+    groups[first].insert(groups[first].end(), groups[second].begin(), groups[second].end());
+    groups.erase(groups.begin() + static_cast<std::ptrdiff_t>(second));
+  }
+  std::vector<std::size_t> number(runs.size());
+  for (auto& group : groups) std::sort(group.begin(), group.end());
+  std::sort(groups.begin(), groups.end(), [](const auto& a, const auto& b) { return a.front() < b.front(); });
+  for (std::size_t g = 0; g < groups.size(); ++g)
+    for (const auto i : groups[g]) number[static_cast<std::size_t>(i)] = g;
+  return number;
+}
+
+double medianOf(std::vector<double> values) {
+  const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
+  std::nth_element(values.begin(), middle, values.end());
+  return *middle;
+}
+
+/// Bars at both ends in which nothing pitched sounds: sticks that count in, talk, applause.
+std::pair<int, int> barsWithoutMusic(const BarFeatures& f) {
+  const double least = kNoMusic * medianOf(f.pitched);
+  const auto sounds = [&](double pitched) { return pitched >= least; };
+  const auto first = std::find_if(f.pitched.begin(), f.pitched.end(), sounds) - f.pitched.begin();
+  const auto last = std::find_if(f.pitched.rbegin(), f.pitched.rend(), sounds) - f.pitched.rbegin();
+  return {static_cast<int>(first), static_cast<int>(last)};
+}
+
+/// Bars at the end in which what was struck at their start only rings on, or nearly all has faded.
+int ringingBars(const BarFeatures& f) {
+  constexpr double kStruck = 0.45, kLoud = 0.35;  // of what is usual
+  const Eigen::Index places = BarFeatures::kPlaces;
+  std::vector<double> struck;  // how much starts within the bar, behind its first beat
+  for (Eigen::Index i = 0; i < f.rhythm.rows(); ++i)
+    struck.push_back(f.rhythm.row(i).segment(places + 2, places - 2).mean());
+  const double leastStruck = kStruck * medianOf(struck), leastLevel = kLoud * medianOf(f.level);
+  int bars = 0;
+  for (std::size_t i = f.count(); i-- > 0 && (struck[i] < leastStruck || f.level[i] < leastLevel);) ++bars;
+  return bars;
+}
+
+BarPicture pictureOf(const Matrix& likeness) {
+  const auto n = static_cast<std::size_t>(likeness.rows());
+  const std::size_t each = (n + kPictureSize - 1) / kPictureSize;
+  BarPicture picture{.size = n / each, .barsEach = static_cast<int>(each)};
+  const auto size = static_cast<Eigen::Index>(each);
+  for (std::size_t i = 0; i < picture.size; ++i)
+    for (std::size_t j = 0; j < picture.size; ++j) {
+      const double mean =
+          likeness.block(static_cast<Eigen::Index>(i * each), static_cast<Eigen::Index>(j * each), size, size).mean();
+      picture.alike.push_back(static_cast<std::uint8_t>(std::lround(15 * std::clamp(mean, 0.0, 1.0))));
+    }
+  return picture;
+}
+
+/// Mean level of a side during a span.
+double sideLevel(const std::vector<SidePoint>& sides, TimeSpan span, Side side) {
+  double sum = 0;
+  int count = 0;
+  for (const auto& p : sides)
+    if (span.contains(p.time)) sum += p.level[static_cast<std::size_t>(side)], ++count;
+  return count > 0 ? sum / count : 0.0;
+}
+
+/// A side that is nearly silent in one of two sections and clearly there in the other.
+std::string sideDifference(const std::vector<SidePoint>& sides, TimeSpan original, TimeSpan repeat) {
+  for (const auto& [side, where] : {std::pair{Side::left, "left"}, {Side::right, "right"}}) {
+    const double before = sideLevel(sides, original, side), now = sideLevel(sides, repeat, side);
+    if (now > 3 * before && now > 0.1) return std::string("something enters on the ") + where;
+    if (before > 3 * now && before > 0.1) return std::string("what was on the ") + where + " is gone";
+  }
+  return {};
+}
+
 }  // namespace
 
-std::vector<FoundSection> findForm(const Spectra& spectra, const NoteActivity& notes, const RhythmFindings& rhythm) {
+std::string_view roleWord(Role role) {
+  switch (role) {
+    case Role::none:
+      return "";
+    case Role::countIn:
+      return "count-in";
+    case Role::intro:
+      return "intro";
+    case Role::verse:
+      return "verse";
+    case Role::chorus:
+      return "chorus";
+    case Role::bridge:
+      return "bridge";
+    case Role::solo:
+      return "solo";
+    case Role::breakdown:
+      return "breakdown";
+    case Role::outro:
+      return "outro";
+    case Role::noMusic:
+      return "no music";
+  }
+  return "";
+}
+
+FormFindings findForm(const Spectra& spectra, const OnsetStrength& onsets, const NoteActivity& notes,
+                      const RhythmFindings& rhythm, const std::vector<SidePoint>& sides) {
   std::vector<TimeSpan> bars;
   for (std::size_t i = 0; i < rhythm.downbeats.size(); ++i)
     bars.push_back({rhythm.downbeats[i], i + 1 < rhythm.downbeats.size() ? rhythm.downbeats[i + 1] : spectra.duration});
-  if (bars.size() < 8) return {{.span = {Seconds(0), spectra.duration}, .letter = "A", .certainty = 0.0}};
+  if (bars.size() < 8)
+    return {{{.span = {Seconds(0), spectra.duration}, .letter = "A", .bars = static_cast<int>(bars.size())}}, {}};
 
-  const Matrix s = likeness(describe(bars, spectra, notes));
-  auto change = novelty(s);
-  const auto edges = repeatEdges(s);
-  for (std::size_t i = 0; i < change.size(); ++i) change[i] = 0.65 * change[i] + 0.35 * edges[i];
-  const auto borders = chooseBorders(change);
+  const BarFeatures features = describeBars(bars, spectra, onsets, notes);
+  const BarLikeness likeness = compareBars(features);
+  const auto odds = borderOdds(features, likeness);
+  const auto [silentBefore, silentAfter] = barsWithoutMusic(features);
+  const int before = silentBefore <= kLongestCountIn ? silentBefore : 0;  // more is an intro of another kind
+  const int count = static_cast<int>(bars.size()), last = count - silentAfter;
+  const int ringing = silentAfter == 0 ? std::min(ringingBars(features), last - before - 1) : 0;
 
-  std::vector<FoundSection> sections;
-  std::vector<std::pair<int, int>> runs;  // first bar, bars
-  std::vector<std::size_t> letters;
-  std::size_t used = 0;
+  // Borders within the music, then the parts without music around it.
+  std::vector<BarRun> runs;
+  std::vector<Role> roles;
+  const auto add = [&](int first, int length, Role role) {
+    if (length > 0) runs.push_back({first, length}), roles.push_back(role);
+  };
+  add(0, before, Role::countIn);
+  const auto borders = chooseBorders({odds.begin() + before, odds.begin() + (last - ringing)});
   for (std::size_t i = 0; i < borders.size(); ++i) {
-    const int first = borders[i];
-    const int length = (i + 1 < borders.size() ? borders[i + 1] : static_cast<int>(bars.size())) - first;
-    double best = kSameMusic;
-    std::size_t letter = used;
-    for (std::size_t k = 0; k < runs.size(); ++k)
-      if (const double like = runLikeness(s, runs[k].first, runs[k].second, first, length); like > best)
-        best = like, letter = letters[k];
-    if (letter == used) ++used;
-    runs.emplace_back(first, length);
-    letters.push_back(letter);
-    const Seconds start = i == 0 ? Seconds(0) : bars[static_cast<std::size_t>(first)].start;
-    if (!sections.empty()) sections.back().span.end = start;
-    sections.push_back(
-        {{start, spectra.duration}, letterOf(letter), i == 0 ? 1.0 : change[static_cast<std::size_t>(first)]});
+    const int next = i + 1 < borders.size() ? borders[i + 1] : last - before;
+    add(before + borders[i], next - borders[i], Role::none);
   }
-  return sections;
+  add(last, count - last, Role::noMusic);
+
+  std::vector<BarRun> music;
+  for (std::size_t i = 0; i < runs.size(); ++i)
+    if (roles[i] == Role::none) music.push_back(runs[i]);
+  const auto groups = groupRuns(music, features, likeness);
+
+  FormFindings found{{}, pictureOf(likeness.together())};
+  std::vector<std::size_t> firstOf(groups.size(), runs.size());  // the section in which each letter comes first
+  for (std::size_t i = 0, m = 0; i < runs.size(); ++i) {
+    const auto bar = static_cast<std::size_t>(runs[i].first);
+    const Seconds start = i == 0 ? Seconds(0) : bars[bar].start;
+    if (!found.sections.empty()) found.sections.back().span.end = start;
+    FoundSection section{.span = {start, spectra.duration},
+                         .certainty = i == 0 ? 1.0 : 1.0 / (1.0 + std::exp(-odds[bar])),
+                         .bars = runs[i].length,
+                         .role = roles[i]};
+    if (roles[i] != Role::none) {
+      section.letter = "-";
+    } else {
+      const std::size_t group = groups[m++];
+      section.letter = letterOf(group);
+      if (firstOf[group] == runs.size()) firstOf[group] = i;
+    }
+    found.sections.push_back(section);
+  }
+  for (std::size_t i = 0, m = 0; i < runs.size(); ++i) {
+    if (roles[i] != Role::none) continue;
+    const std::size_t original = firstOf[groups[m++]];
+    if (original == i) continue;
+    auto& section = found.sections[i];
+    section.difference = differenceOf(features, likeness, runs[original], runs[i]);
+    const auto side = sideDifference(sides, found.sections[original].span, section.span);
+    if (!side.empty()) section.difference += (section.difference.empty() ? "" : ", ") + side;
+  }
+  guessRoles(found.sections, runs, features, likeness);
+  return found;
 }
 
 }  // namespace ear

@@ -78,7 +78,11 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
     }
     ready(Part::guitar, 0.92);
   }
-  if (wants(Part::form)) findings.form = findForm(spectra, notes, rhythm);
+  if (wants(Part::form)) {
+    auto form = findForm(spectra, onsets, notes, rhythm, findings.sides);
+    findings.form = std::move(form.sections);
+    findings.alike = std::move(form.picture);
+  }
   ready(Part::form, 1.0);
   progress.report(1.0);
   return findings;

@@ -202,6 +202,34 @@ std::vector<SidePoint> sidesFrom(const Json& json) {
   return sides;
 }
 
+Role roleFrom(const std::string& word) {
+  for (int i = 0; i <= static_cast<int>(Role::noMusic); ++i)
+    if (word == roleWord(static_cast<Role>(i))) return static_cast<Role>(i);
+  return Role::none;
+}
+
+/// One hexadecimal digit for each pair of bars, a string for each row.
+Json pictureToJson(const BarPicture& picture) {
+  Json rows = Json::array();
+  for (std::size_t i = 0; i < picture.size; ++i) {
+    std::string row;
+    for (std::size_t j = 0; j < picture.size; ++j) row += "0123456789abcdef"[picture.alike[i * picture.size + j] & 15U];
+    rows.push_back(row);
+  }
+  return {{"bars_each", picture.barsEach}, {"rows", rows}};
+}
+
+BarPicture pictureFrom(const Json& json) {
+  BarPicture picture{.size = json.at("rows").size(), .barsEach = json.at("bars_each").get<int>()};
+  for (const auto& row : json.at("rows")) {
+    const auto text = row.get<std::string>();
+    if (text.size() != picture.size || text.find_first_not_of("0123456789abcdef") != std::string::npos)
+      throw std::runtime_error("a picture of the bars that is not square");
+    for (const char c : text) picture.alike.push_back(static_cast<std::uint8_t>(c <= '9' ? c - '0' : c - 'a' + 10));
+  }
+  return picture;
+}
+
 }  // namespace
 
 Json findingsToJson(const Findings& f) {
@@ -217,7 +245,11 @@ Json findingsToJson(const Findings& f) {
     json["form"].push_back({{"start_s", tidy(s.span.start.value)},
                             {"end_s", tidy(s.span.end.value)},
                             {"letter", s.letter},
-                            {"certainty", tidy(s.certainty)}});
+                            {"certainty", tidy(s.certainty)},
+                            {"bars", s.bars},
+                            {"role", roleWord(s.role)},
+                            {"difference", s.difference}});
+  if (f.alike.size > 0) json["alike"] = pictureToJson(f.alike);
   return json;
 }
 
@@ -232,7 +264,11 @@ Findings findingsFromJson(const Json& json) {
   for (const auto& s : json.at("form"))
     f.form.push_back({{Seconds(finite(s.at("start_s"))), Seconds(finite(s.at("end_s")))},
                       s.at("letter").get<std::string>(),
-                      finite(s.at("certainty"))});
+                      finite(s.at("certainty")),
+                      s.value("bars", 0),
+                      roleFrom(s.value("role", "")),
+                      s.value("difference", "")});
+  if (json.contains("alike")) f.alike = pictureFrom(json.at("alike"));
   return f;
 }
 

@@ -270,7 +270,7 @@ TEST(Brief, Sentences) {
   EXPECT_EQ(sentenceOf(PitchValue{Cents(-1)}), "1 cent flat of A 440");
   EXPECT_EQ(sentenceOf(PitchValue{Cents(0.3)}), "At concert pitch, A 440");
   EXPECT_EQ(sentenceOf(TimeValue{Bpm(103.97), 4, 1.0}), "104 beats a minute, 4 to the bar, straight");
-  EXPECT_EQ(sentenceOf(TimeValue{Bpm(80), 3, 1.72}), "80 beats a minute, 3 to the bar, swung 1.7 : 1");
+  EXPECT_EQ(sentenceOf(TimeValue{Bpm(80), 3, 1.72}), "80 beats a minute, 3 to the bar, eighths swung 1.7 : 1");
   EXPECT_EQ(certaintyWord(0.9), "sure");
   EXPECT_EQ(certaintyWord(0.5), "likely");
   EXPECT_EQ(certaintyWord(0.1), "guess");

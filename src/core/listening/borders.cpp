@@ -1,0 +1,134 @@
+#include "core/listening/borders.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numeric>
+
+namespace ear {
+namespace {
+
+using Matrix = Eigen::MatrixXd;
+using Eigen::Index;
+
+constexpr int kShortestBars = 2, kLongestBars = 24;
+constexpr double kRarity = -2.45;  // log odds where nothing stands out
+
+/// How much more alike the bars before and the bars after each border are than those across it.
+std::vector<double> novelty(const Matrix& s, Index reach) {
+  const Index n = s.rows();
+  std::vector<double> result(static_cast<std::size_t>(n), 0.0);
+  for (Index b = 1; b < n; ++b) {
+    const Index k = std::min({reach, b, n - b});
+    result[static_cast<std::size_t>(b)] =
+        (s.block(b - k, b - k, k, k).mean() + s.block(b, b, k, k).mean()) / 2 - s.block(b - k, b, k, k).mean();
+  }
+  return result;
+}
+
+/// Where a diagonal stripe of likeness, `length` bars long, begins or ends.
+std::vector<double> repeatEdges(const Matrix& s, Index length) {
+  const Index n = s.rows();
+  // along(i, j): mean of the stripe from (i, j) on; none where it leaves the matrix.
+  Matrix along = Matrix::Zero(n, n);
+  for (Index i = 0; i + length <= n; ++i)
+    for (Index j = 0; j + length <= n; ++j) {
+      double sum = 0;
+      for (Index k = 0; k < length; ++k) sum += s(i + k, j + k);
+      along(i, j) = sum / static_cast<double>(length);
+    }
+  std::vector<double> edge(static_cast<std::size_t>(n), 0.0);
+  for (Index b = 1; b < n; ++b)
+    for (Index j = 0; j < n; ++j) {
+      if (std::abs(b - j) < 4) continue;
+      const double before = b >= length && j >= length ? along(b - length, j - length) : 0.0;
+      auto& here = edge[static_cast<std::size_t>(b)];
+      here = std::max(here, std::abs(along(b, j) - before));
+    }
+  return edge;
+}
+
+/// How far the second half of the bar before each border departs from that of the bars before it.
+std::vector<double> fills(const Matrix& rhythm) {
+  const Index n = rhythm.rows(), half = BarFeatures::kPlaces / 2;
+  std::vector<double> result(static_cast<std::size_t>(n), 0.0);
+  for (Index b = 2; b < n; ++b) {
+    double square = 0;
+    for (Index column = 0; column < rhythm.cols(); ++column) {
+      if (column % BarFeatures::kPlaces < half) continue;
+      std::vector<double> usual;
+      for (Index i = std::max<Index>(0, b - 4); i < b - 1; ++i) usual.push_back(rhythm(i, column));
+      std::sort(usual.begin(), usual.end());
+      const std::size_t m = usual.size();
+      const double median = m % 2 == 1 ? usual[m / 2] : (usual[m / 2 - 1] + usual[m / 2]) / 2;
+      square += (rhythm(b - 1, column) - median) * (rhythm(b - 1, column) - median);
+    }
+    result[static_cast<std::size_t>(b)] = std::sqrt(square);
+  }
+  return result;
+}
+
+std::vector<double> rises(const std::vector<double>& level) {
+  std::vector<double> result(level.size(), 0.0);
+  for (std::size_t b = 1; b < level.size(); ++b) result[b] = level[b] - level[b - 1];
+  return result;
+}
+
+/// Adds a sign, in deviations from its mean.
+void add(std::vector<double>& odds, double weight, const std::vector<double>& sign) {
+  const auto n = static_cast<double>(sign.size());
+  const double mean = std::accumulate(sign.begin(), sign.end(), 0.0) / n;
+  double square = 0;
+  for (const double v : sign) square += (v - mean) * (v - mean);
+  const double deviation = std::sqrt(square / n) + 1e-9;
+  for (std::size_t i = 0; i < sign.size(); ++i) odds[i] += weight * (sign[i] - mean) / deviation;
+}
+
+/// How little a section of so many bars surprises, as log odds.
+double lengthFit(int bars) {
+  if (bars % 8 == 0) return 0.80;
+  if (bars % 4 == 0) return 0.64;
+  if (bars % 2 == 0) return -0.64;
+  return -1.76;
+}
+
+}  // namespace
+
+std::vector<double> borderOdds(const BarFeatures& f, const BarLikeness& likeness) {
+  std::vector<double> odds(f.count(), kRarity);
+  add(odds, 0.30, novelty(likeness.colour, 4));
+  add(odds, 0.80, novelty(likeness.rhythm, 2));
+  add(odds, 0.50, repeatEdges(likeness.harmony, 4));
+  add(odds, 0.70, repeatEdges(likeness.bass, 4));
+  add(odds, 0.40, repeatEdges(likeness.rhythm, 4));
+  add(odds, 0.50, repeatEdges(0.5 * (likeness.harmony + likeness.bass), 8));
+  add(odds, 0.70, f.brightness);
+  add(odds, 0.55, fills(f.rhythm));
+  auto rise = rises(f.level);
+  add(odds, 0.70, rise);
+  for (double& r : rise) r = std::abs(r);
+  add(odds, 0.40, rise);
+  return odds;
+}
+
+std::vector<int> chooseBorders(const std::vector<double>& odds) {
+  const int n = static_cast<int>(odds.size());
+  std::vector<double> best(static_cast<std::size_t>(n) + 1, -1e9);
+  std::vector<int> from(static_cast<std::size_t>(n) + 1, 0);
+  best[0] = 0;
+  for (int end = 1; end <= n; ++end)
+    for (int start = std::max(0, end - kLongestBars); start < end; ++start) {
+      const int length = end - start;
+      if (length < kShortestBars && end != n && start != 0) continue;
+      const double gain = start == 0 ? 0.0 : odds[static_cast<std::size_t>(start)];
+      const double value = best[static_cast<std::size_t>(start)] + gain + lengthFit(length);
+      if (value > best[static_cast<std::size_t>(end)])
+        best[static_cast<std::size_t>(end)] = value, from[static_cast<std::size_t>(end)] = start;
+    }
+  std::vector<int> borders;
+  for (int at = n; at > 0; at = from[static_cast<std::size_t>(at)])
+    borders.push_back(from[static_cast<std::size_t>(at)]);
+  std::reverse(borders.begin(), borders.end());
+  return borders;
+}
+
+}  // namespace ear
