@@ -114,11 +114,37 @@ std::vector<Seconds> divided(const std::vector<Seconds>& beats, int parts) {
   return finer;
 }
 
-/// Every second beat, of the two ways the one on which more begins.
+/// Share of the beats that lie on one of the others, within an eighth of their distance.
+double shareOn(const std::vector<Seconds>& beats, const std::vector<Seconds>& others) {
+  std::size_t on = 0;
+  for (const Seconds b : beats) {
+    const auto after = std::lower_bound(others.begin(), others.end(), b);
+    double nearest = 1e9, distance = 1.0;
+    if (after != others.end()) nearest = (*after - b).value;
+    if (after != others.begin()) nearest = std::min(nearest, (b - *(after - 1)).value);
+    if (after != others.end() && after != others.begin()) distance = (*after - *(after - 1)).value;
+    if (nearest < distance / 8) ++on;
+  }
+  return static_cast<double>(on) / static_cast<double>(std::max<std::size_t>(1, beats.size()));
+}
+
+/// Beats tracked anew at another level, on the phase of those before: off-beats that are struck as strongly could have
+/// been taken instead.
+std::vector<Seconds> onPhaseOf(const std::vector<Seconds>& before, std::vector<Seconds> anew) {
+  if (anew.size() < 2) return anew;
+  std::vector<Seconds> between;
+  for (std::size_t i = 0; i + 1 < anew.size(); ++i) between.push_back(anew[i] + (anew[i + 1] - anew[i]) * 0.5);
+  return shareOn(before, between) > shareOn(before, anew) ? between : anew;
+}
+
+/// Every second beat: those on which a bar of four of them begins most clearly.
 std::vector<Seconds> halved(const std::vector<Seconds>& beats, const std::vector<double>& evidence) {
+  constexpr std::size_t kHalvesInBar = 8;
+  std::size_t first = 0;
+  for (std::size_t phase = 1; phase < kHalvesInBar; ++phase)
+    if (meanOfEvery(evidence, phase, kHalvesInBar) > meanOfEvery(evidence, first, kHalvesInBar)) first = phase;
   std::vector<Seconds> half;
-  for (std::size_t i = meanOfEvery(evidence, 0, 2) >= meanOfEvery(evidence, 1, 2) ? 0 : 1; i < beats.size(); i += 2)
-    half.push_back(beats[i]);
+  for (std::size_t i = first % 2; i < beats.size(); i += 2) half.push_back(beats[i]);
   return half;
 }
 
@@ -206,7 +232,8 @@ CountedBeats countedBeats(std::vector<Seconds> beats, const OnsetStrength& onset
   constexpr double kBrisk = 112.0;  // beats a minute
   CountedBeats counted{.beats = std::move(beats)};
   if (counted.beats.size() < 8) return counted;
-  if (const auto finer = finerOfTwoTempi(counted.beats)) counted.beats = track(*finer, kWandering);
+  if (const auto finer = finerOfTwoTempi(counted.beats))
+    counted.beats = onPhaseOf(counted.beats, track(*finer, kWandering));
   if (counted.beats.size() < 8) return counted;
   const BeatProfile profile = profileOf(counted.beats, onsets.all, onsets.rate);
   const double onBeat = profile.near(0), tempo = tempoOf(counted.beats);
@@ -227,7 +254,7 @@ CountedBeats countedBeats(std::vector<Seconds> beats, const OnsetStrength& onset
     }
   } else if (half > kHalf * onBeat && 2 * tempo < kFastest && looksLikeFour(counted.beats) &&
              backBeatBetween(counted.beats, onsets)) {
-    counted.beats = track(Bpm(2 * tempo), kWandering);
+    counted.beats = onPhaseOf(counted.beats, track(Bpm(2 * tempo), kWandering));
     counted.reason = "At half the tempo kick and snare would both fall within one beat.";
   } else if (tempo > kBrisk && looksLikeFour(counted.beats) &&
              std::max({profile.near(0.25), profile.near(0.33), half, profile.near(0.66), profile.near(0.75)}) <
@@ -235,7 +262,8 @@ CountedBeats countedBeats(std::vector<Seconds> beats, const OnsetStrength& onset
     counted.beats = halved(counted.beats, downbeatEvidence(counted.beats, onsets, notes));
     counted.reason = "At twice the tempo nothing would ever start between the beats.";
   }
-  if (const auto around = tempoAroundSlip(counted.beats)) counted.beats = track(*around, kSteady);
+  if (const auto around = tempoAroundSlip(counted.beats))
+    counted.beats = onPhaseOf(counted.beats, track(*around, kSteady));
   return counted;
 }
 
