@@ -97,6 +97,13 @@ def accuracy(songs, licks, seed):
     return run("/usr/bin/python3", CORPUS / "score.py", folder, analyse(folder))
 
 
+def second_opinions(songs, seed):
+    """Rows of measures by our own code, ours beside two libraries', in one run."""
+    found = json.loads(run(BIN / "second-opinions", corpus(songs, 0, seed)))
+    cell = lambda m, who: f"{m[who]:.3f}" if who in m else ""
+    return [f"| {name} | {cell(m, 'ours')} | {cell(m, 'aubio')} | {cell(m, 'qm-dsp')} |" for name, m in found.items()]
+
+
 def main():
     parser = argparse.ArgumentParser()
     parser.add_argument("--songs", type=int, default=24)
@@ -115,6 +122,8 @@ def main():
         text.append(f"\n## Accuracy\n\n{args.songs} songs and {args.licks} licks made with seed {args.seed}, scored by the corpus' own scorer.\n")
         if args.songs:
             text.append("Songs:\n\n```\n" + accuracy(args.songs, 0, args.seed) + "```\n")
+            text.append("Second opinions on the songs, by `bench/measures.h`, in one run:\n\n| measure | Inner Ear | aubio | QM DSP |\n| --- | --- | --- | --- |")
+            text += second_opinions(args.songs, args.seed) + [""]
         if args.licks:
             text.append("Licks:\n\n```\n" + accuracy(0, args.licks, args.seed) + "```\n")
     old = RESULTS.read_text() if RESULTS.exists() else NOTES
