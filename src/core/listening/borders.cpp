@@ -11,7 +11,7 @@ using Matrix = Eigen::MatrixXd;
 using Eigen::Index;
 
 constexpr int kShortestBars = 2, kLongestBars = 24;
-constexpr double kRarity = -2.45;  // log odds where nothing stands out
+constexpr double kRarity = -3.15;  // log odds where nothing stands out
 
 /// How much more alike the bars before and the bars after each border are than those across it.
 std::vector<double> novelty(const Matrix& s, Index reach) {
@@ -73,40 +73,41 @@ std::vector<double> rises(const std::vector<double>& level) {
   return result;
 }
 
-/// Adds a sign, in deviations from its mean.
+/// Adds a sign, in deviations from its mean; one border that stands out far must not make the others look small.
 void add(std::vector<double>& odds, double weight, const std::vector<double>& sign) {
   const auto n = static_cast<double>(sign.size());
   const double mean = std::accumulate(sign.begin(), sign.end(), 0.0) / n;
   double square = 0;
   for (const double v : sign) square += (v - mean) * (v - mean);
   const double deviation = std::sqrt(square / n) + 1e-9;
-  for (std::size_t i = 0; i < sign.size(); ++i) odds[i] += weight * (sign[i] - mean) / deviation;
+  for (std::size_t i = 0; i < sign.size(); ++i) odds[i] += weight * std::clamp((sign[i] - mean) / deviation, -1.0, 3.0);
 }
 
 /// How little a section of so many bars surprises, as log odds.
 double lengthFit(int bars) {
-  if (bars % 8 == 0) return 0.80;
-  if (bars % 4 == 0) return 0.64;
-  if (bars % 2 == 0) return -0.64;
-  return -1.76;
+  if (bars % 8 == 0) return 1.20;
+  if (bars % 4 == 0) return 0.96;
+  if (bars % 2 == 0) return -0.96;
+  return -2.64;
 }
 
 }  // namespace
 
 std::vector<double> borderOdds(const BarFeatures& f, const BarLikeness& likeness) {
   std::vector<double> odds(f.count(), kRarity);
-  add(odds, 0.30, novelty(likeness.colour, 4));
-  add(odds, 0.80, novelty(likeness.rhythm, 2));
-  add(odds, 0.50, repeatEdges(likeness.harmony, 4));
-  add(odds, 0.70, repeatEdges(likeness.bass, 4));
-  add(odds, 0.40, repeatEdges(likeness.rhythm, 4));
-  add(odds, 0.50, repeatEdges(0.5 * (likeness.harmony + likeness.bass), 8));
-  add(odds, 0.70, f.brightness);
-  add(odds, 0.55, fills(f.rhythm));
+  add(odds, 0.50, novelty(likeness.together(), 4));
+  add(odds, 0.95, novelty(likeness.rhythm, 2));
+  add(odds, 0.55, repeatEdges(likeness.harmony, 4));
+  add(odds, 0.95, repeatEdges(likeness.bass, 4));
+  add(odds, 0.45, repeatEdges(likeness.rhythm, 4));
+  add(odds, 0.30, repeatEdges(likeness.colour, 4));
+  add(odds, 0.70, repeatEdges(0.5 * (likeness.harmony + likeness.bass), 8));
+  add(odds, 0.95, f.brightness);
+  add(odds, 0.70, fills(f.rhythm));
   auto rise = rises(f.level);
-  add(odds, 0.70, rise);
+  add(odds, 0.80, rise);
   for (double& r : rise) r = std::abs(r);
-  add(odds, 0.40, rise);
+  add(odds, 0.60, rise);
   return odds;
 }
 

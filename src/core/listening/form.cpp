@@ -14,7 +14,6 @@ namespace {
 
 constexpr double kSameMusic = 0.55;   // mean likeness of bars along a diagonal
 constexpr double kMovedMusic = 0.80;  // likeness of rhythm and colour of music that came again in another key
-constexpr double kNoMusic = 0.12;     // of the usual activity of notes
 constexpr int kLongestCountIn = 2;    // bars
 constexpr std::size_t kPictureSize = 240;
 
@@ -86,13 +85,18 @@ double medianOf(std::vector<double> values) {
   return *middle;
 }
 
-/// Bars at both ends in which nothing pitched sounds: sticks that count in, talk, applause.
+/// Bars at both ends in which next to nothing pitched sounds: sticks that count in, talk, applause.
 std::pair<int, int> barsWithoutMusic(const BarFeatures& f) {
-  const double least = kNoMusic * medianOf(f.pitched);
-  const auto sounds = [&](double pitched) { return pitched >= least; };
-  const auto first = std::find_if(f.pitched.begin(), f.pitched.end(), sounds) - f.pitched.begin();
-  const auto last = std::find_if(f.pitched.rbegin(), f.pitched.rend(), sounds) - f.pitched.rbegin();
-  return {static_cast<int>(first), static_cast<int>(last)};
+  constexpr double kNothing = 0.12, kLittle = 0.45;  // of what is usual
+  const double pitched = medianOf(f.pitched), level = medianOf(f.level);
+  const auto silent = [&](std::size_t i) {
+    return f.pitched[i] < kNothing * pitched || (f.pitched[i] < kLittle * pitched && f.level[i] < kLittle * level);
+  };
+  const std::size_t n = f.count();
+  std::size_t before = 0, after = 0;
+  while (before < n && silent(before)) ++before;
+  while (after + before < n && silent(n - 1 - after)) ++after;
+  return {static_cast<int>(before), after > 1 ? static_cast<int>(after) : 0};  // a single bar is a chord that rings off
 }
 
 /// Bars at the end in which what was struck at their start only rings on, or nearly all has faded.

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <cstdlib>
 
+#include "core/study/grid.h"
 #include "core/text.h"
 #include "core/theory/pitch.h"
 
@@ -65,14 +66,17 @@ std::string keyEvidence(const Findings& findings) {
 }
 
 std::string timeEvidence(const RhythmFindings& found) {
-  return std::to_string(found.beats.size()) + " beats followed, " + std::to_string(found.downbeats.size()) + " bars.";
+  std::string text =
+      std::to_string(found.beats.size()) + " beats followed, " + std::to_string(found.downbeats.size()) + " bars.";
+  return found.reason.empty() ? text : text + " " + found.reason;
 }
 
 }  // namespace
 
 Form formOf(const Findings& findings) {
   Form form;
-  for (const auto& s : findings.form) form.push_back({s.span, s.letter, "", Origin::measured, s.certainty});
+  for (const auto& s : findings.form)
+    form.push_back({s.span, s.letter, "", Origin::measured, s.certainty, s.difference, std::string(roleWord(s.role))});
   return form;
 }
 
@@ -108,7 +112,12 @@ Brief briefOf(const Take& take, const GuitarPart& part, const Findings* findings
   if (take.pitch) brief.pitch = take.pitch;
   brief.guitar = setupOf(part, findings);
   if (take.key) brief.key = take.key;
-  if (take.time) brief.time = take.time;
+  if (take.time) {
+    brief.time = take.time;
+  } else if (const auto tempo = take.grid ? tempoOf(take.grid->value) : std::nullopt) {
+    const Swing swing = brief.time ? brief.time->value.swing : Swing{};
+    brief.time = {{*tempo, meterOf(take.grid->value), swing}, take.grid->origin, 1.0, take.grid->evidence};
+  }
   if (take.form) brief.form = take.form;
   return brief;
 }

@@ -47,4 +47,12 @@ void renameSection(Form& form, std::size_t index, const std::string& letter, con
   touch(form[index]);
 }
 
+void markSame(Form& form, std::size_t index, std::size_t as, const std::string& difference) {
+  if (index >= form.size() || as >= form.size() || index == as) return;
+  form[index].letter = form[as].letter;
+  form[index].name = form[as].name;
+  form[index].difference = difference;
+  touch(form[index]);
+}
+
 }  // namespace ear

@@ -19,4 +19,7 @@ void moveBorder(Form& form, std::size_t index, Seconds to);
 /// Gives a section a letter and a name.
 void renameSection(Form& form, std::size_t index, const std::string& letter, const std::string& name);
 
+/// Says that a section is the same music as another one, with a note on what differs; empty where nothing does.
+void markSame(Form& form, std::size_t index, std::size_t as, const std::string& difference);
+
 }  // namespace ear

@@ -66,6 +66,22 @@ struct TimeValue {
   bool operator==(const TimeValue&) const = default;
 };
 
+/// One beat of a take.
+struct Beat {
+  Seconds time;
+  bool bar = false;    ///< it starts one
+  bool fixed = false;  ///< by hand; the machine may move the others
+  bool operator==(const Beat&) const = default;
+};
+using Grid = std::vector<Beat>;  ///< rising in time
+
+/// A spot worth finding again, in the teacher's own words.
+struct Cue {
+  Seconds time;
+  std::string text;
+  bool operator==(const Cue&) const = default;
+};
+
 /// A stretch of the form. One letter = the same music.
 struct Section {
   TimeSpan span;
@@ -73,6 +89,8 @@ struct Section {
   std::string name;  ///< the teacher's own word for it; may be empty
   Origin origin = Origin::measured;
   double certainty = 0.0;
+  std::string difference{};  ///< from the first section of its letter; may be empty
+  std::string guess{};       ///< what the machine takes it for, such as "verse"; never more than a guess
   bool operator==(const Section&) const = default;
 };
 using Form = std::vector<Section>;
@@ -92,7 +110,9 @@ struct Take {
   std::optional<Decision<PitchValue>> pitch;
   std::optional<Decision<Key>> key;
   std::optional<Decision<TimeValue>> time;
+  std::optional<Decision<Grid>> grid{};
   std::optional<Decision<Form>> form;
+  std::vector<Cue> cues{};            ///< rising
   std::vector<ChordDecision> chords;  ///< rising, without overlap
   bool operator==(const Take&) const = default;
 };

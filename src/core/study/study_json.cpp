@@ -76,9 +76,21 @@ Json toJson(const Form& form) {
     Json item = spanToJson(s.span);
     item.update(
         {{"letter", s.letter}, {"name", s.name}, {"origin", enumName(s.origin, kOrigins)}, {"certainty", s.certainty}});
+    if (!s.difference.empty()) item["difference"] = s.difference;
+    if (!s.guess.empty()) item["guess"] = s.guess;
     list.push_back(item);
   }
   return list;
+}
+/// Times of all beats, and which of them start a bar or are fixed, by number.
+Json toJson(const Grid& grid) {
+  Json json{{"beats", Json::array()}, {"bars", Json::array()}, {"fixed", Json::array()}};
+  for (std::size_t i = 0; i < grid.size(); ++i) {
+    json["beats"].push_back(grid[i].time.value);
+    if (grid[i].bar) json["bars"].push_back(i);
+    if (grid[i].fixed) json["fixed"].push_back(i);
+  }
+  return json;
 }
 
 void fromJson(const Json& j, PitchValue& v) {
@@ -101,7 +113,17 @@ void fromJson(const Json& j, GuitarSetup& v) {
 void fromJson(const Json& j, Form& form) {
   for (const auto& item : j)
     form.push_back({spanFrom(item), item.at("letter").get<std::string>(), item.at("name").get<std::string>(),
-                    enumFrom(item.at("origin"), kOrigins), numberIn(item, "certainty", 0, 1)});
+                    enumFrom(item.at("origin"), kOrigins), numberIn(item, "certainty", 0, 1),
+                    item.value("difference", ""), item.value("guess", "")});
+}
+void fromJson(const Json& j, Grid& grid) {
+  for (const auto& t : j.at("beats")) {
+    const Beat beat{Seconds(t.get<double>())};
+    require(std::isfinite(beat.time.value) && (grid.empty() || grid.back().time < beat.time), "beats that do not rise");
+    grid.push_back(beat);
+  }
+  for (const auto& i : j.at("bars")) grid.at(i.get<std::size_t>()).bar = true;
+  for (const auto& i : j.at("fixed")) grid.at(i.get<std::size_t>()).fixed = true;
 }
 
 template <class T>
@@ -140,7 +162,9 @@ Json takeToJson(const Take& t, const Findings* findings, const std::filesystem::
   putDecision(json, "pitch", t.pitch);
   putDecision(json, "key", t.key);
   putDecision(json, "time", t.time);
+  putDecision(json, "grid", t.grid);
   putDecision(json, "form", t.form);
+  for (const auto& c : t.cues) json["cues"].push_back({{"time_s", c.time.value}, {"text", c.text}});
   for (const auto& c : t.chords) {
     Json item = spanToJson(c.span);
     item.update(
@@ -164,7 +188,11 @@ Take takeFrom(const Json& json, const std::filesystem::path& folder) {
   getDecision(json, "pitch", t.pitch);
   getDecision(json, "key", t.key);
   getDecision(json, "time", t.time);
+  getDecision(json, "grid", t.grid);
   getDecision(json, "form", t.form);
+  if (json.contains("cues"))
+    for (const auto& c : json.at("cues"))
+      t.cues.push_back({Seconds(numberIn(c, "time_s", 0, 1e6)), c.at("text").get<std::string>()});
   if (json.contains("chords"))
     for (const auto& c : json.at("chords")) {
       const auto name = c.at("name").get<std::string>();

@@ -11,6 +11,7 @@
 #include "core/audio/resample.h"
 #include "core/listening/listener.h"
 #include "core/playback/voice.h"
+#include "measures.h"
 #include "support/sounds.h"
 
 namespace ear {
@@ -250,26 +251,55 @@ TEST_P(Takes, MovingTheRecordingMovesEveryAnswer) {
   EXPECT_GT(sameChords(before, after, semitonesUp(before, after, cents), ratio), 0.9);
 }
 
+/// A take as the playback's own stretcher plays it.
+Recording played(const std::shared_ptr<const Recording>& take, const Sounding& sounding) {
+  Voice voice;
+  voice.attach(take);
+  voice.cue(0, sounding);
+  while (!voice.prime(1 << 16)) {
+  }
+  const auto frames = static_cast<std::size_t>(static_cast<double>(take->frames()) / sounding.speed);
+  Recording result{take->sampleRate, {std::vector<float>(frames), std::vector<float>(frames)}, ""};
+  constexpr std::size_t kBlock = 4096;
+  for (std::size_t at = 0; at < frames; at += kBlock) {
+    const std::size_t count = std::min(kBlock, frames - at);
+    voice.render(std::span(result.channels[0]).subspan(at, count), std::span(result.channels[1]).subspan(at, count));
+  }
+  return result;
+}
+
 TEST_P(Takes, ShiftingThePitchAloneMovesPitchAlone) {
   // The playback's own stretcher moves the pitch by a semitone and 40 cents and leaves the time as it is.
   const double cents = -140;
   const auto take = test::demoTake(GetParam());
-  Voice voice;
-  voice.attach(take);
-  voice.cue(0, {1.0, Cents(cents)});
-  while (!voice.prime(1 << 16)) {
-  }
-  Recording shifted{take->sampleRate, {std::vector<float>(take->frames()), std::vector<float>(take->frames())}, ""};
-  constexpr std::size_t kBlock = 4096;
-  for (std::size_t at = 0; at < take->frames(); at += kBlock) {
-    const std::size_t count = std::min(kBlock, take->frames() - at);
-    voice.render(std::span(shifted.channels[0]).subspan(at, count), std::span(shifted.channels[1]).subspan(at, count));
-  }
+  const Recording shifted = played(take, {1.0, Cents(cents)});
   const auto& before = demoFindings(GetParam());
   const auto after = *Listener{}.listen(shifted);
   expectMoved(before, after, cents, 1.0);
   EXPECT_NEAR(after.rhythm->tempo.front().tempo / before.rhythm->tempo.front().tempo, 1.0, 0.01);
   EXPECT_GT(sameChords(before, after, semitonesUp(before, after, cents), 1.0), 0.85);
+}
+
+TEST_P(Takes, StretchingTimeMovesTempoBeatsAndBordersByJustThat) {
+  for (const double speed : {0.9, 1.12}) {
+    Listener listener;
+    listener.parts = {Part::time, Part::form};
+    const auto& before = demoFindings(GetParam());
+    const auto after = *listener.listen(played(test::demoTake(GetParam()), {speed, Cents(0)}));
+    EXPECT_NEAR(after.rhythm->tempo.front().tempo / before.rhythm->tempo.front().tempo / speed, 1.0, 0.005);
+    EXPECT_EQ(after.rhythm->meter, before.rhythm->meter);
+    const auto times = [&](const std::vector<Seconds>& list, double factor) {
+      bench::Times values;
+      for (const Seconds t : list) values.push_back(t.value * factor);
+      return values;
+    };
+    EXPECT_GT(*bench::beatF(times(before.rhythm->beats, 1), times(after.rhythm->beats, speed)), 0.97);
+    EXPECT_GT(*bench::beatF(times(before.rhythm->downbeats, 1), times(after.rhythm->downbeats, speed)), 0.95);
+    bench::Times was, is;
+    for (const auto& s : before.form) was.push_back(s.span.start.value);
+    for (const auto& s : after.form) is.push_back(s.span.start.value * speed);
+    EXPECT_GT(*bench::fMeasure(was, is, 0.1), 0.75) << speed;
+  }
 }
 
 INSTANTIATE_TEST_SUITE_P(Demo, Takes, testing::Values("studio", "live"));

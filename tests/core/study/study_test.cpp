@@ -135,10 +135,26 @@ TEST(StudyFile, ComesBackAsItWas) {
                                    Origin::set,
                                    1.0,
                                    ""};
-  ASSERT_TRUE(saveStudy(folder / "song.innerear", s, {{"take1", findings()}}).ok());
+  s.takes[0].form->value[1].difference = "ends differently";
+  s.takes[0].form->value[1].guess = "chorus";
+  s.takes[0].time->value.swing.level = SwingLevel::sixteenths;
+  s.takes[0].grid =
+      Decision<Grid>{{{Seconds(0.5), true, true}, {Seconds(1.0), false, false}, {Seconds(1.55), true, false}},
+                     Origin::set,
+                     1.0,
+                     "Tapped."};
+  s.takes[0].cues = {{Seconds(3.25), "capo change"}, {Seconds(9), "second guitar in"}};
+  Findings heard{*findings()};
+  heard.form[1].role = Role::chorus;
+  heard.form[1].difference = "2 bars longer";
+  heard.alike = {.size = 2, .barsEach = 1, .alike = {15, 3, 3, 15}};
+  ASSERT_TRUE(saveStudy(folder / "song.innerear", s, {{"take1", std::make_shared<const Findings>(heard)}}).ok());
   const auto back = loadStudy(folder / "song.innerear");
   ASSERT_TRUE(back.ok()) << back.problem();
   EXPECT_EQ(back->study, s);
+  EXPECT_EQ(back->measurements.at("take1")->alike.alike, heard.alike.alike);
+  EXPECT_EQ(back->measurements.at("take1")->form[1].role, Role::chorus);
+  EXPECT_EQ(back->measurements.at("take1")->form[1].difference, "2 bars longer");
   const Findings& f = *back->measurements.at("take1");
   EXPECT_DOUBLE_EQ(f.reference->offset.value, 12);
   EXPECT_EQ(f.reference->histogram[62], 1.0F);

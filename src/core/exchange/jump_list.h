@@ -1,0 +1,37 @@
+#pragma once
+
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "core/outcome.h"
+#include "core/study/study.h"
+
+namespace ear {
+
+/// A time with words: a section, a passage or a cue.
+struct Jump {
+  TimeSpan span;  ///< start = end for a spot
+  std::string label;
+  bool operator==(const Jump&) const = default;
+};
+
+/// Sections, passages and cues of a take by time.
+std::vector<Jump> jumpsOf(const Study& study, const Take& take, const Form& form);
+
+enum class JumpFormat {
+  text,    ///< "0:07.3  verse", to a tenth of a second
+  csv,     ///< start_s,end_s,label with a heading; labels in quotes where needed (RFC 4180)
+  labels,  ///< start, end, label by tabs, in seconds
+};
+std::string writeJumps(const std::vector<Jump>& jumps, JumpFormat format);
+
+/// Reads any of the formats; which one is told from the lines.
+/// @return what is wrong, with the line's number
+Outcome<std::vector<Jump>> readJumps(std::string_view text);
+
+/// A form out of spans: those that lie end to end make sections, gaps go to the one before.
+/// @return empty where there are no spans
+Form formOfJumps(const std::vector<Jump>& jumps, Seconds duration);
+
+}  // namespace ear

@@ -1,0 +1,64 @@
+#include "core/exchange/jump_list.h"
+
+#include <gmock/gmock.h>
+
+namespace ear {
+namespace {
+
+const std::vector<Jump> kJumps = {{{Seconds(0), Seconds(7.25)}, "A intro"},
+                                  {{Seconds(7.25), Seconds(65.5)}, "B verse, \"quiet\""},
+                                  {{Seconds(22), Seconds(22)}, "second guitar in"}};
+
+TEST(JumpList, IsWrittenInThreeWays) {
+  EXPECT_EQ(writeJumps(kJumps, JumpFormat::text),
+            "0:00.0  A intro\n0:07.3  B verse, \"quiet\"\n0:22.0  second guitar in\n");
+  EXPECT_EQ(writeJumps(kJumps, JumpFormat::csv),
+            "start_s,end_s,label\n0.000,7.250,A intro\n7.250,65.500,\"B verse, \"\"quiet\"\"\"\n22.000,22.000,second "
+            "guitar in\n");
+  EXPECT_EQ(writeJumps(kJumps, JumpFormat::labels),
+            "0.000\t7.250\tA intro\n7.250\t65.500\tB verse, \"quiet\"\n22.000\t22.000\tsecond guitar in\n");
+}
+
+TEST(JumpList, IsReadBack) {
+  for (const auto format : {JumpFormat::csv, JumpFormat::labels}) {
+    const auto read = readJumps(writeJumps(kJumps, format));
+    ASSERT_TRUE(read.ok()) << read.problem();
+    ASSERT_EQ(read->size(), 3U);
+    EXPECT_EQ((*read)[0], kJumps[0]);
+    EXPECT_EQ((*read)[1], kJumps[1]);
+    EXPECT_EQ((*read)[2], kJumps[2]);
+  }
+  const auto text = readJumps("1:05 chorus\r\n0:07.3  verse\n\n1:02:05.4 talk\n");
+  ASSERT_TRUE(text.ok()) << text.problem();
+  ASSERT_EQ(text->size(), 3U);
+  EXPECT_EQ((*text)[0].label, "verse");
+  EXPECT_NEAR((*text)[1].span.start.value, 65, 1e-9);
+  EXPECT_NEAR((*text)[2].span.start.value, 3725.4, 1e-9);
+}
+
+TEST(JumpList, SaysWhichLineIsWrong) {
+  const auto bad = readJumps("0:07 verse\nsomewhere in the middle\n");
+  ASSERT_FALSE(bad.ok());
+  EXPECT_THAT(bad.problem(), testing::HasSubstr("Line 2"));
+  EXPECT_FALSE(readJumps("").ok());
+  EXPECT_FALSE(readJumps("5.0\t4.0\tbackwards\n").ok());
+}
+
+TEST(JumpList, SpansMakeAForm) {
+  const auto form = formOfJumps(kJumps, Seconds(90));
+  ASSERT_EQ(form.size(), 2U);
+  EXPECT_EQ(form[0].letter, "A");
+  EXPECT_EQ(form[0].name, "intro");
+  EXPECT_EQ(form[1].span, (TimeSpan{Seconds(7.25), Seconds(90)}));
+  // Labels of another program: names alone; one name is one letter.
+  const auto named = formOfJumps(
+      {{{Seconds(1), Seconds(5)}, "verse"}, {{Seconds(6), Seconds(9)}, "chorus"}, {{Seconds(9), Seconds(12)}, "verse"}},
+      Seconds(12));
+  ASSERT_EQ(named.size(), 3U);
+  EXPECT_EQ(named[0].letter, named[2].letter);
+  EXPECT_NE(named[0].letter, named[1].letter);
+  EXPECT_EQ(named[0].span, (TimeSpan{Seconds(0), Seconds(6)}));
+}
+
+}  // namespace
+}  // namespace ear
