@@ -26,10 +26,22 @@ void Player::load(std::shared_ptr<const Recording> recording) {
   nextIn_ = -1;
   fadeLeft_ = 0;
   gain_ = 0.0F;
+  countAsked_ = 0;
+  countLeft_ = 0;
+  counting_ = false;
   for (auto& plane : scratch_) plane.assign(kBlock, 0.0F);
   if (recording_ == nullptr) return;
+  click_.prepare(recording_->sampleRate);
   for (auto& voice : voices_) voice.attach(recording_);
   voices_[current_].cue(0.0, sounding());
+}
+
+void Player::playCounted(int beats, Seconds each) {
+  if (recording_ == nullptr) return;
+  const auto samples = std::max(1.0, std::round(each.value * recording_->sampleRate));
+  countAsked_ = static_cast<std::uint64_t>(std::max(0, beats)) << 32 | static_cast<std::uint64_t>(samples);
+  counting_ = beats > 0;
+  playing_ = true;
 }
 
 void Player::seek(Seconds to) {
@@ -143,6 +155,7 @@ void Player::renderSound(std::size_t count) {
     if (nextIn_ > 0) run = std::min<std::size_t>(run, static_cast<std::size_t>(nextIn_));
     if (fadeLeft_ > 0) run = std::min<std::size_t>(run, static_cast<std::size_t>(fadeLeft_));
     const auto left = std::span(scratch_[0]).subspan(done, run), right = std::span(scratch_[1]).subspan(done, run);
+    click_.mark(voice.position(), voice.sounding().speed, run, done);
     voice.render(left, right);
     if (nextIn_ > 0) nextIn_ -= static_cast<std::int64_t>(run);
     toSeam_ -= static_cast<std::int64_t>(run);
@@ -167,6 +180,29 @@ void Player::renderSound(std::size_t count) {
     }
     done += run;
   }
+}
+
+bool Player::renderCount(std::span<float> out) {
+  if (!playing_) countLeft_ = 0, countAsked_ = 0;
+  if (const std::uint64_t asked = countAsked_.exchange(0); asked != 0) {
+    countBeat_ = static_cast<std::int64_t>(asked & 0xFFFFFFFFU);
+    countLeft_ = static_cast<std::int64_t>(asked >> 32) * countBeat_;
+    countAge_ = 0;
+  }
+  counting_ = countLeft_ > 0;
+  if (countLeft_ == 0) return false;
+  constexpr double kLeast = 0.5;  // a count that cannot be heard would be a silence that nobody understands
+  std::fill(out.begin(), out.end(), 0.0F);
+  const auto count = static_cast<std::int64_t>(out.size() / 2);
+  const std::int64_t sinceBeat = countAge_ % countBeat_;
+  const std::int64_t next = sinceBeat == 0 ? 0 : countBeat_ - sinceBeat;
+  if (next < count)
+    click_.strike(countAge_ + next == 0, static_cast<std::size_t>(next), std::max(kLeast, click_.level()));
+  click_.render(out, volume_);
+  voices_[current_].prime(kPrimeShare * static_cast<int>(count));
+  countAge_ += count, countLeft_ -= count;
+  counting_ = countLeft_ > 0;
+  return true;
 }
 
 void Player::renderBlock(std::span<float> out) {
@@ -204,6 +240,7 @@ void Player::renderBlock(std::span<float> out) {
     out[2 * i] = scratch_[0][i] * gain_;
     out[2 * i + 1] = scratch_[1][i] * gain_;
   }
+  click_.render(out, volume_);
   const double position = voices_[current_].position();
   if (std::isnan(seekTo_.load())) shownFrame_ = std::clamp(position, 0.0, static_cast<double>(recording_->frames()));
   if (!activeLoop_ && position >= static_cast<double>(recording_->frames())) playing_ = false;
@@ -215,8 +252,9 @@ void Player::render(std::span<float> interleaved) {
     return;
   }
   while (!interleaved.empty()) {
-    const std::size_t size = std::min(interleaved.size(), 2 * kBlock);
-    renderBlock(interleaved.first(size));
+    std::size_t size = std::min(interleaved.size(), 2 * kBlock);
+    if (countLeft_ > 0) size = std::min(size, 2 * static_cast<std::size_t>(countLeft_));
+    if (!renderCount(interleaved.first(size))) renderBlock(interleaved.first(size));
     interleaved = interleaved.subspan(size);
   }
 }

@@ -7,6 +7,7 @@
 #include <span>
 #include <vector>
 
+#include "core/playback/click.h"
 #include "core/playback/voice.h"
 
 namespace ear {
@@ -28,7 +29,11 @@ class Player {
 
   // --- control side -------------------------------------------------------------------------------------------
   void play() { playing_ = true; }
+  /// Plays after a count of so many clicks, the first one as on the first beat of a bar.
+  void playCounted(int beats, Seconds each);
   void pause() { playing_ = false; }
+  /// Still counting in.
+  bool counting() const { return counting_; }
   bool playing() const { return playing_; }
   void seek(Seconds to);
   Seconds position() const;
@@ -40,6 +45,9 @@ class Player {
   std::optional<TimeSpan> loop() const;
   void setVolume(double gain) { volume_ = gain; }  ///< 0 ... 1, linear
   double volume() const { return volume_; }
+  /// Clicks on the beats of the recording. Its control side may be called like the player's own.
+  Click& click() { return click_; }
+  const Click& click() const { return click_; }
 
   // --- audio thread -------------------------------------------------------------------------------------------
   /// The next samples, left and right in turn, at the recording's rate.
@@ -53,6 +61,8 @@ class Player {
   };
 
   void renderBlock(std::span<float> interleaved);
+  /// Clicks instead of sound while the count lasts. @return whether it does
+  bool renderCount(std::span<float> interleaved);
   void renderSound(std::size_t count);
   void obeyControls();
   void cueNext(double frame, std::int64_t startIn);
@@ -65,7 +75,9 @@ class Player {
   std::atomic<double> volume_ = 0.7, speed_ = 1.0, cents_ = 0.0;
   std::atomic<double> seekTo_;  // frames; NaN: nothing asked for
   std::atomic<double> shownFrame_ = 0.0;
-  std::atomic<std::uint64_t> loopRange_ = 0;  // start frame << 32 | end frame; 0: none
+  std::atomic<std::uint64_t> loopRange_ = 0;   // start frame << 32 | end frame; 0: none
+  std::atomic<std::uint64_t> countAsked_ = 0;  // beats << 32 | samples of each; 0: none
+  std::atomic<bool> counting_ = false;
 
   // Of the audio thread alone.
   std::array<Voice, 2> voices_;
@@ -75,6 +87,8 @@ class Player {
   std::int64_t nextIn_ = -1;  // output samples until the other voice may come in; -1: it is not cued
   bool nextIsSeam_ = false;
   std::int64_t fadeLeft_ = 0, fadeTotal_ = 1;
+  Click click_;
+  std::int64_t countLeft_ = 0, countBeat_ = 1, countAge_ = 0;  // samples
   float gain_ = 0.0F;
   std::array<std::vector<float>, 4> scratch_;
 };

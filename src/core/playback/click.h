@@ -1,0 +1,57 @@
+#pragma once
+
+#include <array>
+#include <atomic>
+#include <cstdint>
+#include <memory>
+#include <span>
+#include <vector>
+
+#include "core/units.h"
+
+namespace ear {
+
+/// A click on every beat, mixed over the recording: higher on the first of a bar. It follows the beats wherever they
+/// are, so it drifts with the players and slows down with the playback.
+///
+/// setBeats() and setLevel() belong to one control thread; mark() and render() to the audio thread, where nothing
+/// is allocated or locked.
+class Click {
+ public:
+  /// A beat in frames of the recording.
+  struct Beat {
+    double frame;
+    bool bar;
+  };
+
+  /// Allocates. @param beats  rising
+  void setBeats(std::vector<Beat> beats);
+  void setLevel(double level) { level_ = level; }  ///< 0 (off) ... 1
+  double level() const { return level_; }
+
+  // --- audio thread -------------------------------------------------------------------------------------------
+  void prepare(int sampleRate) { rate_ = sampleRate; }
+  /// Starts the clicks of the beats in frames [from, from + samples x speed), `offset` samples into the coming block.
+  void mark(double from, double speed, std::size_t samples, std::size_t offset);
+  /// Starts one click that no beat of the recording asks for.
+  void strike(bool bar, std::size_t offset, double level);
+  /// Adds what sounds to the next samples, left and right in turn.
+  void render(std::span<float> interleaved, double gain);
+
+ private:
+  struct Sound {
+    std::int64_t age = -1;  ///< samples since its start; negative: starts in so many
+    bool bar = false;
+    float level = 0.0F;
+    bool on = false;
+  };
+
+  std::vector<std::unique_ptr<const std::vector<Beat>>> kept_;  // of the control thread: the newest last
+  std::atomic<const std::vector<Beat>*> beats_ = nullptr;
+  std::atomic<const std::vector<Beat>*> inUse_ = nullptr;
+  std::atomic<double> level_ = 0.0;
+  int rate_ = 48000;
+  std::array<Sound, 8> sounds_;
+};
+
+}  // namespace ear
