@@ -19,7 +19,8 @@
 namespace ear {
 namespace {
 
-constexpr int kRuler = 26, kBars = 24, kChords = 24, kTop = kRuler + kBars + kChords;
+constexpr int kRuler = GridLane::kTop, kBars = GridLane::kHeight, kChords = 24, kTop = CloseUp::kSoundTop;
+static_assert(kTop == kRuler + kBars + kChords);
 constexpr double kNearest = 0.05;  // seconds: the shortest window
 constexpr double kFirstWindow = 24.0;
 constexpr int kGripReach = 7;  // pixels
@@ -36,7 +37,7 @@ double rulerStep(double secondsPerPixel) {
 
 }  // namespace
 
-CloseUp::CloseUp(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+CloseUp::CloseUp(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(bench), lane_(bench, *this) {
   setObjectName("close-up");
   setAccessibleName(tr("Close-up of the sound"));
   setMinimumHeight(Theme::kCloseUpLeast);
@@ -169,57 +170,6 @@ void CloseUp::paintRuler(QPainter& p) const {
   }
 }
 
-void CloseUp::paintBars(QPainter& p) const {
-  const Theme& t = Theme::current();
-  const auto* found = bench_.findings();
-  const auto form = bench_.brief().form;
-  const auto startsSection = [&](Seconds bar) {
-    if (!form) return false;
-    return std::any_of(form->value.begin(), form->value.end(),
-                       [&](const Section& s) { return std::abs((s.span.start - bar).value) < 0.1; });
-  };
-  if (form)
-    for (const auto& s : form->value) {
-      const double from = std::max(0.0, xOf(s.span.start)), to = std::min<double>(width(), xOf(s.span.end));
-      if (to > from) p.fillRect(QRectF(from, kRuler, to - from, kBars), t.block(text(s.letter)));
-      if (to - from > 60 && !s.name.empty()) {
-        p.setPen(t.ink);
-        p.setFont(Theme::font(Theme::Face::small));
-        p.drawText(QRectF(to - 160, kRuler, 152, kBars), Qt::AlignRight | Qt::AlignVCenter,
-                   QFontMetrics(p.font()).elidedText(text(s.name), Qt::ElideRight, 150));
-      }
-      if (to - from > 24) {
-        p.setPen(t.ink);
-        p.setFont(Theme::font(Theme::Face::strong));
-        p.drawText(QRectF(from + 5, kRuler, 16, kBars), Qt::AlignLeft | Qt::AlignVCenter, text(s.letter));
-      }
-    }
-  if (found == nullptr || !found->rhythm) return;
-  const auto& beats = found->rhythm->beats;
-  const auto& downbeats = found->rhythm->downbeats;
-  const double perBeat =
-      beats.size() > 1 ? (xOf(beats.back()) - xOf(beats.front())) / static_cast<double>(beats.size() - 1) : 0;
-  if (perBeat > 12) {
-    QColor faint = t.hairline;
-    p.setPen(QPen(faint, 1, Qt::DotLine));
-    for (const Seconds beat : beats)
-      if (window_.contains(beat)) p.drawLine(QPointF(xOf(beat), kTop), QPointF(xOf(beat), height()));
-  }
-  const double perBar = perBeat * found->rhythm->meter;
-  const int every = perBar > 34 ? 1 : perBar > 17 ? 2 : perBar > 8 ? 4 : perBar > 4 ? 8 : 16;
-  p.setFont(Theme::font(Theme::Face::small));
-  for (std::size_t i = 0; i < downbeats.size(); ++i) {
-    if (!window_.contains(downbeats[i]) || static_cast<int>(i) % every != 0) continue;
-    const double x = xOf(downbeats[i]);
-    p.setPen(QPen(t.softInk, 1));
-    p.drawLine(QPointF(x, kRuler), QPointF(x, perBar > 8 ? height() : kRuler + kBars));
-    p.setPen(t.ink);
-    // Where a section starts its letter stands first.
-    const double room = startsSection(downbeats[i]) || x < 20 ? 22 : 4;
-    p.drawText(QRectF(x + room, kRuler, 40, kBars), Qt::AlignLeft | Qt::AlignVCenter, QString::number(i + 1));
-  }
-}
-
 /// The chord under a time of the active take, or null.
 std::optional<ShownChord> CloseUp::chordAt(Seconds t) const {
   if (bench_.take() == nullptr) return std::nullopt;
@@ -298,7 +248,7 @@ void CloseUp::paintEvent(QPaintEvent*) {
     return;
   }
   paintRuler(p);
-  paintBars(p);
+  lane_.paint(p);
   paintSound();
   p.drawPixmap(0, 0, sound_);
   paintChords(p);
@@ -336,19 +286,23 @@ void CloseUp::mousePressEvent(QMouseEvent* event) {
   if (event->button() != Qt::LeftButton || bench_.envelope().empty()) return;
   pressedAt_ = event->position().x();
   moved_ = false;
-  grip_ = gripAt(pressedAt_);
+  line_ = lane_.lineAt(event->position());
+  grip_ = line_ ? Grip::barLine : gripAt(pressedAt_);
   if (grip_ == Grip::none) grip_ = Grip::fresh;
 }
 
 void CloseUp::mouseMoveEvent(QMouseEvent* event) {
   const double x = event->position().x();
   if (grip_ == Grip::none) {
-    setCursor(gripAt(x) != Grip::none ? Qt::SplitHCursor : Qt::ArrowCursor);
+    const bool held = lane_.lineAt(event->position()) || gripAt(x) != Grip::none;
+    setCursor(held ? Qt::SplitHCursor : Qt::ArrowCursor);
     return;
   }
   if (!moved_ && std::abs(x - pressedAt_) < kDragStart) return;
   const Seconds at = timeAt(x);
-  if (grip_ == Grip::fresh) {
+  if (grip_ == Grip::barLine) {
+    lane_.drag(*line_, at, event->modifiers().testFlag(Qt::ShiftModifier));
+  } else if (grip_ == Grip::fresh) {
     if (!moved_) bench_.setPassage(std::nullopt);
     bench_.setPassage(TimeSpan{timeAt(pressedAt_), at});
   } else if (const auto p = bench_.passage()) {
@@ -367,7 +321,7 @@ void CloseUp::mouseReleaseEvent(QMouseEvent* event) {
   bench_.document().endMerge();
   if (was == Grip::none) return;
   if (!moved_) {
-    if (was != Grip::fresh) return;
+    if (was != Grip::fresh && was != Grip::barLine) return;
     const Seconds to = timeAt(event->position().x());
     if (bench_.passage() && !bench_.passage()->contains(to)) bench_.setPassage(std::nullopt);
     bench_.seek(to);
@@ -455,7 +409,13 @@ bool CloseUp::event(QEvent* event) {
                    text(clockTenths(chord->span.start)), text(clockTenths(chord->span.end)), known),
           this);
     } else {
-      QToolTip::hideText();
+      if (lane_.lineAt(help->pos()))
+        QToolTip::showText(help->globalPos(),
+                           tr("Drag the bar line: the beats on both sides spread along. With Shift only this line "
+                              "moves. B starts a bar at the playhead."),
+                           this);
+      else
+        QToolTip::hideText();
     }
     return true;
   }

@@ -3,6 +3,7 @@
 #include <QPixmap>
 #include <QWidget>
 
+#include "app/closeup/grid_lane.h"
 #include "app/workbench/workbench.h"
 
 namespace ear {
@@ -20,6 +21,7 @@ class CloseUp : public QWidget {
   void zoomOut();
   /// The chord lane's menu for the chord at a time: hear, loop, confirm, change.
   void chordMenu(Seconds at, QPoint globalPos);
+  static constexpr int kSoundTop = 74;    ///< under ruler, bars and chords
   static constexpr int kLaneMiddle = 62;  ///< where the chord lane lies, for clicks of tests
 
   double xOf(Seconds t) const;
@@ -40,12 +42,11 @@ class CloseUp : public QWidget {
   void resizeEvent(QResizeEvent* event) override;
 
  private:
-  enum class Grip { none, start, end, fresh };
+  enum class Grip { none, start, end, fresh, barLine };
   void followPlayhead();
   Grip gripAt(double x) const;
   void paintSound();
   void paintRuler(QPainter& p) const;
-  void paintBars(QPainter& p) const;
   void paintChords(QPainter& p) const;
   std::optional<ShownChord> chordAt(Seconds t) const;
   bool inChordLane(double y) const;
@@ -55,6 +56,8 @@ class CloseUp : public QWidget {
   TimeSpan window_;
   QPixmap sound_;
   TimeSpan soundWindow_;
+  GridLane lane_;
+  std::optional<std::size_t> line_;  // the bar line that is dragged
   Grip grip_ = Grip::none;
   double pressedAt_ = 0;
   bool moved_ = false;

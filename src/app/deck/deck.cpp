@@ -19,31 +19,17 @@
 namespace ear {
 namespace {
 
-/// The beat before or after a place, or half a second where no beats are known.
-Seconds stepByBeat(const Findings* found, Seconds from, int direction, bool bars) {
-  if (found != nullptr && found->rhythm) {
-    const auto& grid = bars ? found->rhythm->downbeats : found->rhythm->beats;
-    if (direction > 0) {
-      const auto next = std::upper_bound(grid.begin(), grid.end(), from + Seconds(0.02));
-      if (next != grid.end()) return *next;
-    } else {
-      const auto here = std::lower_bound(grid.begin(), grid.end(), from - Seconds(0.15));
-      if (here != grid.begin()) return *std::prev(here);
-    }
+/// The beat or bar line before or after a place, or half a second or two where none are known.
+Seconds stepByBeat(const Grid& grid, Seconds from, int direction, bool bars) {
+  const auto times = bars ? barLines(grid) : beatTimes(grid);
+  if (direction > 0) {
+    const auto next = std::upper_bound(times.begin(), times.end(), from + Seconds(0.02));
+    if (next != times.end()) return *next;
+  } else {
+    const auto here = std::lower_bound(times.begin(), times.end(), from - Seconds(0.15));
+    if (here != times.begin()) return *std::prev(here);
   }
   return from + Seconds(direction * (bars ? 2.0 : 0.5));
-}
-
-QString barText(const Findings* found, Seconds at) {
-  if (found == nullptr || !found->rhythm || found->rhythm->downbeats.empty()) return {};
-  const auto& bars = found->rhythm->downbeats;
-  const auto& beats = found->rhythm->beats;
-  const Seconds near = at + Seconds(0.01);
-  const auto bar = std::upper_bound(bars.begin(), bars.end(), near);
-  if (bar == bars.begin()) return QObject::tr("before bar 1");
-  const auto first = std::lower_bound(beats.begin(), beats.end(), *std::prev(bar));
-  const auto beat = std::upper_bound(beats.begin(), beats.end(), near) - first;
-  return QObject::tr("bar %1, beat %2").arg(bar - bars.begin()).arg(std::max<std::ptrdiff_t>(1, beat));
 }
 
 }  // namespace
@@ -58,6 +44,7 @@ Deck::Deck(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
   connect(&bench, &Workbench::documentChanged, this, &Deck::refresh);
   connect(&bench, &Workbench::soundChanged, this, &Deck::refresh);
   connect(&bench, &Workbench::positionChanged, this, &Deck::showPosition);
+  connect(&bench.time(), &TimeKeeper::changed, this, &Deck::refresh);
   refresh();
 }
 
@@ -95,13 +82,13 @@ void Deck::makeCommands() {
   command("return", tr("Back to the passage's start"), "Backspace",
           [this] { bench_.seek(bench_.passage() ? bench_.passage()->start : Seconds(0)); });
   command("beat-back", tr("A beat back"), "Left",
-          [this] { bench_.seek(stepByBeat(bench_.findings(), bench_.position(), -1, false)); });
+          [this] { bench_.seek(stepByBeat(bench_.time().grid(), bench_.position(), -1, false)); });
   command("beat-on", tr("A beat on"), "Right",
-          [this] { bench_.seek(stepByBeat(bench_.findings(), bench_.position(), 1, false)); });
+          [this] { bench_.seek(stepByBeat(bench_.time().grid(), bench_.position(), 1, false)); });
   command("bar-back", tr("A bar back"), "Ctrl+Left",
-          [this] { bench_.seek(stepByBeat(bench_.findings(), bench_.position(), -1, true)); });
+          [this] { bench_.seek(stepByBeat(bench_.time().grid(), bench_.position(), -1, true)); });
   command("bar-on", tr("A bar on"), "Ctrl+Right",
-          [this] { bench_.seek(stepByBeat(bench_.findings(), bench_.position(), 1, true)); });
+          [this] { bench_.seek(stepByBeat(bench_.time().grid(), bench_.position(), 1, true)); });
   gap();
   command("mark-start", tr("Passage starts here"), "Q", [=] { mark(true); });
   command("mark-end", tr("Passage ends here"), "W", [=] { mark(false); });
@@ -119,6 +106,25 @@ void Deck::makeCommands() {
       "keep", tr("Keep passage"), "K", [this] { bench_.keepPassage(); },
       tr("Keep the passage with a name, its speed and what you hear in it"));
   command("drop", tr("Let go of the passage"), "Escape", [this] { bench_.setPassage(std::nullopt); });
+  gap();
+  const auto shiftBars = [this](int by) { bench_.time().shiftBars(by); };
+  command(
+      "tap", tr("Tap the beat"), "T", [this] { bench_.time().tap(false); },
+      tr("Tap along while it plays to set tempo and beats"));
+  command("tap-first", tr("Tap the first beat of a bar"), "Shift+T", [this] { bench_.time().tap(true); });
+  command("bar-here", tr("A bar starts here"), "B", [this] { bench_.time().barHere(); });
+  command("one-earlier", tr("The one a beat earlier"), ",", [=] { shiftBars(-1); });
+  command("one-later", tr("The one a beat later"), ".", [=] { shiftBars(1); });
+  command(
+      "cue", tr("Mark this spot …"), "M", [this] { emit cueWanted(); }, tr("Put a word of your own at the playhead"));
+  auto* click = command(
+      "click", tr("Click on the beats"), "R", [this] { bench_.time().setClick(!bench_.time().click()); },
+      tr("A click on every beat of the recording, following its drift"));
+  click->setCheckable(true);
+  auto* count = command(
+      "count-in", tr("Count a bar in"), "Y", [this] { bench_.time().setCountIn(!bench_.time().countIn()); },
+      tr("A bar of clicks at the present speed before it plays"));
+  count->setCheckable(true);
   gap();
   command("slower", tr("Slower by 5 %"), "Z", [this] { stepSpeed(-5); });
   command("faster", tr("Faster by 5 %"), "X", [this] { stepSpeed(5); });
@@ -214,7 +220,7 @@ void Deck::layOut() {
   length_ = group(tr("Passage"),
                   {buttonFor("start-earlier", "−", 34), start_, buttonFor("start-later", "+", 34),
                    new QLabel(tr("to"), this), buttonFor("end-earlier", "−", 34), end_, buttonFor("end-later", "+", 34),
-                   buttonFor("loop", tr("Repeat"), 78), buttonFor("keep", tr("Keep"), 64)});
+                   buttonFor("loop", tr("Repeat"), 74), buttonFor("keep", tr("Keep"), 60)});
 
   speedSlider_ = new QSlider(Qt::Horizontal, this);
   speedSlider_->setObjectName("deck-speed-slider");
@@ -247,6 +253,8 @@ void Deck::layOut() {
   });
   group(tr("Pitch"), {shift_, buttonFor("concert", tr("To A 440"), 84)}, 6);
 
+  group(tr("Beat"), {buttonFor("click", tr("Click"), 58), buttonFor("count-in", tr("Count"), 62)});
+
   volume_ = new QSlider(Qt::Horizontal, this);
   volume_->setObjectName("deck-volume");
   volume_->setAccessibleName(tr("Level"));
@@ -260,8 +268,12 @@ void Deck::layOut() {
 
 void Deck::showPosition() {
   clock_->setText(text(clockTenths(bench_.position())));
-  const QString bar = bench_.hasSound() ? barText(bench_.findings(), bench_.position()) : QString();
-  bar_->setText(bar.isEmpty() ? tr("Playhead") : bar);
+  const TimeKeeper& time = bench_.time();
+  const QString place = bench_.hasSound() ? time.counted(bench_.position() + Seconds(0.01)) : QString();
+  bar_->setText(bench_.player().counting() ? tr("Counting in")
+                : time.taps() > 0          ? tr("%n tap(s)", nullptr, time.taps())
+                : place.isEmpty()          ? tr("Playhead")
+                                           : tr("Bar %1").arg(place));
 }
 
 void Deck::refresh() {
@@ -273,6 +285,8 @@ void Deck::refresh() {
     byName_.at(name)->setEnabled(sound && passage.has_value());
   byName_.at("keep")->setEnabled(sound && passage.has_value() && bench_.passageId().empty());
   byName_.at("loop")->setChecked(bench_.looping());
+  byName_.at("click")->setChecked(bench_.time().click());
+  byName_.at("count-in")->setChecked(bench_.time().countIn());
   const Cents shift = bench_.player().sounding().shift, concert = bench_.shiftToConcert(),
               standard = bench_.shiftToStandardGuitar();
   byName_.at("concert")->setEnabled(sound && concert != Cents(0));

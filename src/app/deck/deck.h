@@ -25,6 +25,9 @@ class Deck : public QWidget {
   /// The deck's commands, in the order of the Listen menu; a null entry is a separator.
   const QList<QAction*>& commands() const { return commands_; }
 
+ signals:
+  void cueWanted();
+
  private:
   QAction* command(const QString& name, const QString& title, const QString& key, std::function<void()> run,
                    const QString& tip = {});

@@ -11,6 +11,7 @@
 #include <QMimeData>
 #include <QSettings>
 #include <QVBoxLayout>
+#include <cmath>
 
 #include "app/brief/brief_row.h"
 #include "app/chordbox/chord_box.h"
@@ -20,8 +21,12 @@
 #include "app/desk/study_keeper.h"
 #include "app/desk/study_line.h"
 #include "app/drawer/drawer.h"
+#include "app/drawer/form_page.h"
 #include "app/drawer/guitar_page.h"
 #include "app/drawer/passages_page.h"
+#include "app/drawer/time_page.h"
+#include "app/form/jump_window.h"
+#include "app/form/strokes_window.h"
 #include "app/map/map_view.h"
 #include "app/neck/neck_view.h"
 #include "app/settings/naming_window.h"
@@ -47,6 +52,10 @@ DeskWindow::DeskWindow(std::unique_ptr<AudioOutput> output, std::function<std::u
   connect(drawer_, &Drawer::opened, brief_, &BriefRow::setOpen);
   connect(closeUp_, &CloseUp::windowChanged, map_, &MapView::setWindow);
   connect(drawer_->guitarPage(), &GuitarPage::tuneUpWanted, this, [this] { openTuneUp(); });
+  connect(drawer_->timePage(), &TimePage::strokesWanted, this, [this] { openStrokes(); });
+  connect(drawer_->formPage(), &FormPage::timesWanted, this, [this] { openJumps(); });
+  connect(drawer_->formPage(), &FormPage::cueWanted, this, &DeskWindow::markSpot);
+  connect(deck_, &Deck::cueWanted, this, &DeskWindow::markSpot);
   connect(notices_, &NoticeStrip::relocateWanted, keeper_, &StudyKeeper::relocateByDialog);
   connect(bench_, &Workbench::documentChanged, this, &DeskWindow::refreshCommands);
   connect(bench_, &Workbench::soundChanged, this, &DeskWindow::refreshCommands);
@@ -126,6 +135,7 @@ void DeskWindow::makeMenus() {
     const QPoint at(static_cast<int>(closeUp_->xOf(bench_->position())), CloseUp::kLaneMiddle);
     closeUp_->chordMenu(bench_->position(), closeUp_->mapToGlobal(at));
   });
+  add(listen, tr("Strokes of the passage …"), tr("I"), [this] { openStrokes(); });
   listenAgain_ = add(listen, tr("Measure the recording again"), tr("Ctrl+Shift+L"), [this] { bench_->listenAgain(); });
 
   makeViewMenu(bar->addMenu(tr("&View")));
@@ -182,6 +192,7 @@ void DeskWindow::makeViewMenu(QMenu* menu) {
   showNeck_->setCheckable(true);
   add(menu, tr("Tune up …"), tr("Ctrl+T"), [this] { openTuneUp(); });
   add(menu, tr("Chord box …"), tr("Ctrl+B"), [this] { openChordBox(); });
+  add(menu, tr("Times …"), tr("Ctrl+L"), [this] { openJumps(); });
   add(menu, tr("Naming …"), {}, [this] { openNaming(); });
   menu->addSeparator();
   add(menu, tr("Light"), {}, [this] { chooseTheme(Theme::Choice::light); });
@@ -237,6 +248,33 @@ TuneUpWindow* DeskWindow::openTuneUp() {
   tuneUp_->show();  // beside the desk: the recording can be heard while tuning
   tuneUp_->raise();
   return tuneUp_;
+}
+
+JumpWindow* DeskWindow::openJumps() {
+  auto* window = new JumpWindow(*bench_, this);
+  window->setAttribute(Qt::WA_DeleteOnClose);
+  window->show();
+  return window;
+}
+
+StrokesWindow* DeskWindow::openStrokes() {
+  auto* window = new StrokesWindow(*bench_, this);
+  window->setAttribute(Qt::WA_DeleteOnClose);
+  window->show();
+  return window;
+}
+
+void DeskWindow::markSpot() {
+  if (bench_->take() == nullptr) return;
+  // A mark within a tenth of a second is the one that is meant.
+  Cue cue{bench_->position(), {}};
+  for (const auto& c : bench_->take()->cues)
+    if (std::abs((c.time - cue.time).value) < 0.1) cue = c;
+  bool fine = false;
+  const QString words = QInputDialog::getText(
+      this, tr("Mark this spot"), tr("What is here, such as “capo change” or a word of the lyrics (empty: no mark):"),
+      QLineEdit::Normal, QString::fromStdString(cue.text), &fine);
+  if (fine) bench_->setCue(cue.time, words.trimmed());
 }
 
 NamingWindow* DeskWindow::openNaming() {

@@ -16,10 +16,12 @@ class CloseUp;
 class Deck;
 class Drawer;
 class MapView;
+class JumpWindow;
 class NamingWindow;
 class NeckView;
 class NoticeStrip;
 class SheetWindow;
+class StrokesWindow;
 class StudyKeeper;
 class StudyLine;
 class TuneUpWindow;
@@ -44,6 +46,10 @@ class DeskWindow : public QMainWindow {
   ChordBox* openChordBox();
   TuneUpWindow* openTuneUp();
   NamingWindow* openNaming();
+  JumpWindow* openJumps();
+  StrokesWindow* openStrokes();
+  /// Asks for a word for the playhead's place.
+  void markSpot();
   NeckView& neck() { return *neck_; }
   void showNeck(bool on);
 

@@ -30,10 +30,15 @@ Drawer::Drawer(Workbench& bench, QWidget* parent) : QWidget(parent) {
   tabs_ = new QButtonGroup(this);
   pages_ = new QStackedWidget(this);
   guitar_ = new GuitarPage(bench);
+  time_ = new TimePage(bench);
+  form_ = new FormPage(bench);
   passages_ = new PassagesPage(bench);
-  const std::pair<QString, QWidget*> all[] = {{tr("Pitch"), new PitchPage(bench)}, {tr("Guitar"), guitar_},
-                                              {tr("Key"), new KeyPage(bench)},     {tr("Time"), new TimePage(bench)},
-                                              {tr("Form"), new FormPage(bench)},   {tr("Passages"), passages_}};
+  const std::pair<QString, QWidget*> all[] = {{tr("Pitch"), new PitchPage(bench)},
+                                              {tr("Guitar"), guitar_},
+                                              {tr("Key"), new KeyPage(bench)},
+                                              {tr("Time"), time_},
+                                              {tr("Form"), form_},
+                                              {tr("Passages"), passages_}};
   int i = 0;
   for (const auto& [title, page] : all) {
     auto* tab = new QPushButton(title, this);

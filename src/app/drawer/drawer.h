@@ -10,7 +10,9 @@ class QStackedWidget;
 namespace ear {
 
 class GuitarPage;
+class FormPage;
 class PassagesPage;
+class TimePage;
 
 /// The right side of the desk: evidence of a fact, or the passages.
 class Drawer : public QWidget {
@@ -22,6 +24,8 @@ class Drawer : public QWidget {
   void open(int page);
   int page() const;
   GuitarPage* guitarPage() { return guitar_; }
+  TimePage* timePage() { return time_; }
+  FormPage* formPage() { return form_; }
   PassagesPage* passagesPage() { return passages_; }
 
  signals:
@@ -31,6 +35,8 @@ class Drawer : public QWidget {
   QStackedWidget* pages_;
   QButtonGroup* tabs_;
   GuitarPage* guitar_;
+  TimePage* time_;
+  FormPage* form_;
   PassagesPage* passages_;
 };
 

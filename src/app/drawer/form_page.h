@@ -2,15 +2,23 @@
 
 #include "app/drawer/fact_page.h"
 
+class QLabel;
+class QLineEdit;
 class QPushButton;
 class QTableWidget;
 
 namespace ear {
 
+class SimilarityChart;
+
 class FormPage : public FactPage {
   Q_OBJECT
  public:
   explicit FormPage(Workbench& bench, QWidget* parent = nullptr);
+
+ signals:
+  void timesWanted();
+  void cueWanted();
 
  protected:
   void refreshOwn(const Brief& brief, const Findings* found) override;
@@ -18,9 +26,13 @@ class FormPage : public FactPage {
   void takeMeasured() override;
 
  private:
-  void change(const QString& label, const std::function<void(Form&)>& edit);
+  void takeOrder();
+  void showRow();
   int row() const;
+  QLineEdit* order_;
   QTableWidget* table_;
+  QLabel* difference_;
+  SimilarityChart* picture_;
   QPushButton *split_, *merge_, *border_, *loop_;
 };
 

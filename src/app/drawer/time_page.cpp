@@ -1,14 +1,19 @@
 #include "app/drawer/time_page.h"
 
+#include <QComboBox>
 #include <QDoubleSpinBox>
 #include <QFormLayout>
+#include <QGridLayout>
 #include <QLabel>
 #include <QListWidget>
+#include <QPushButton>
 #include <QSpinBox>
 #include <QVBoxLayout>
 #include <cmath>
 
+#include "app/drawer/time_charts.h"
 #include "app/theme/theme.h"
+#include "app/theme/words.h"
 #include "core/text.h"
 
 namespace ear {
@@ -25,6 +30,58 @@ TimePage::TimePage(Workbench& bench, QWidget* parent) : FactPage(bench, "Time", 
   readings_->setFixedHeight(108);
   readings_->setToolTip(tr("Double-click or press Return to take a reading"));
   body()->addWidget(readings_);
+  body()->addWidget(caption(tr("Over the recording")));
+  drift_ = new QLabel(this);
+  drift_->setObjectName("time-drift");
+  body()->addWidget(drift_);
+  curve_ = new TempoCurveChart(this);
+  body()->addWidget(curve_);
+  connect(curve_, &TempoCurveChart::clicked, this, [this](Seconds at) { bench_.seek(at); });
+  body()->addWidget(caption(tr("Where the off-beats fall")));
+  swingPicture_ = new SwingChart(this);
+  body()->addWidget(swingPicture_);
+
+  body()->addWidget(caption(tr("Put the beats right")));
+  auto* grid = new QGridLayout;
+  grid->setSpacing(6);
+  int at = 0;
+  const auto button = [&](const QString& label, const QString& name, const QString& tip, auto run) {
+    auto* b = new QPushButton(label, this);
+    b->setObjectName(name);
+    b->setToolTip(tip);
+    connect(b, &QPushButton::clicked, this, run);
+    grid->addWidget(b, at / 2, at % 2);
+    ++at;
+    return b;
+  };
+  TimeKeeper& time = bench.time();
+  const auto commands = {
+      button(tr("Half the tempo"), "time-halve", tr("Take away every second beat"), [&time] { time.halve(); }),
+      button(tr("Twice the tempo"), "time-double", tr("Put a beat between each two"), [&time] { time.makeDouble(); }),
+      button(tr("One a beat earlier"), "time-earlier", tr("All bar lines a beat earlier  (,)"),
+             [&time] { time.shiftBars(-1); }),
+      button(tr("One a beat later"), "time-later", tr("All bar lines a beat later  (.)"),
+             [&time] { time.shiftBars(1); }),
+      button(tr("Tap the beat"), "time-tap", tr("Tap along while it plays  (T; Shift+T on the first beat of a bar)"),
+             [&time] { time.tap(false); }),
+      button(tr("A bar starts here"), "time-bar", tr("The beat at the playhead starts a bar  (B)"),
+             [&time] { time.barHere(); }),
+      button(tr("Hold the passage's beats"), "time-hold",
+             tr("They are right: nothing moves them when the others are followed anew"),
+             [&time] { time.fixPassage(true); }),
+      button(tr("Let go of them"), "time-let-go", tr("The passage's beats may be moved again"),
+             [&time] { time.fixPassage(false); })};
+  follow_ = button(tr("Follow from held beats"), "time-follow",
+                   tr("The machine finds the other beats anew, through those that are held"),
+                   [&time] { time.following() ? time.stopFollowing() : time.followAround(); });
+  button(tr("Strokes of the passage …"), "time-strokes",
+         tr("Picking or an effect, how many strokes, and where each lies  (I)"), [this] { emit strokesWanted(); });
+  correct_ = commands;
+  body()->addLayout(grid);
+  connect(&time, &TimeKeeper::changed, this, [this] { refresh(); });
+  connect(&time, &TimeKeeper::followed, this,
+          [this](double share) { follow_->setText(tr("Following, %1. Stop").arg(percent(share))); });
+
   body()->addWidget(caption(tr("Set by hand")));
   auto* form = new QFormLayout;
   form->setLabelAlignment(Qt::AlignLeft);
@@ -44,7 +101,11 @@ TimePage::TimePage(Workbench& bench, QWidget* parent) : FactPage(bench, "Time", 
   swing_->setSpecialValueText(tr("straight"));
   form->addRow(tr("Beats a minute"), tempo_);
   form->addRow(tr("Beats to the bar"), meter_);
+  swingLevel_ = new QComboBox(this);
+  swingLevel_->setObjectName("time-swing-level");
+  swingLevel_->addItems({tr("eighths"), tr("sixteenths")});
   form->addRow(tr("Feel"), swing_);
+  form->addRow(tr("Swung are"), swingLevel_);
   body()->addLayout(form);
   body()->addStretch();
   for (auto* spin : {tempo_, swing_}) {
@@ -58,25 +119,39 @@ TimePage::TimePage(Workbench& bench, QWidget* parent) : FactPage(bench, "Time", 
     const auto index = static_cast<std::size_t>(readings_->row(item));
     const auto now = bench_.brief().time;
     if (found == nullptr || !found->rhythm || !now || index >= found->rhythm->tempo.size()) return;
-    TimeValue value = now->value;
-    value.tempo = found->rhythm->tempo[index].tempo;
-    decide(tr("Take tempo"), &Take::time, value, Origin::set, tr("Taken from the readings."));
+    takeTempo(found->rhythm->tempo[index].tempo);
   });
+  connect(swingLevel_, &QComboBox::activated, this, &TimePage::set);
   refresh();
 }
 
+/// A reading at half or twice the tempo takes the beats along; others are kept as a figure.
+void TimePage::takeTempo(Bpm tempo) {
+  const auto now = tempoOf(bench_.time().grid());
+  const double factor = now ? tempo / *now : 1.0;
+  if (std::abs(factor - 2) < 0.1)
+    bench_.time().makeDouble();
+  else if (std::abs(factor - 0.5) < 0.03)
+    bench_.time().halve();
+  TimeValue value = bench_.brief().time->value;
+  value.tempo = tempo;
+  decide(tr("Take tempo"), &Take::time, value, Origin::set, tr("Taken from the readings."));
+}
+
 void TimePage::set() {
-  decide(tr("Set time"), &Take::time, TimeValue{Bpm(tempo_->value()), meter_->value(), {swing_->value()}}, Origin::set,
-         tr("Set by hand."));
+  const Grid& grid = bench_.time().grid();
+  if (!grid.empty() && meter_->value() != meterOf(grid)) bench_.time().setMeter(meter_->value());
+  const auto level = swingLevel_->currentIndex() == 1 ? SwingLevel::sixteenths : SwingLevel::eighths;
+  decide(tr("Set time"), &Take::time, TimeValue{Bpm(tempo_->value()), meter_->value(), {swing_->value(), level}},
+         Origin::set, tr("Set by hand."));
 }
 
 void TimePage::confirm() {
-  if (const auto time = bench_.brief().time)
-    decide(tr("Confirm time"), &Take::time, time->value, Origin::confirmed, tr("Confirmed by ear."));
+  bench_.time().confirm();
 }
 
 void TimePage::takeMeasured() {
-  undecide(tr("Back to measured time"), &Take::time);
+  bench_.time().drop();
 }
 
 void TimePage::refreshOwn(const Brief& brief, const Findings* found) {
@@ -104,11 +179,23 @@ void TimePage::refreshOwn(const Brief& brief, const Findings* found) {
                              .arg(static_cast<int>(100 * r.certainty + 0.5)));
   }
   tempogram_->show(std::move(bars));
-  const QSignalBlocker a(tempo_), b(meter_), c(swing_);
+  const auto curve = tempoCurve(bench_.time().grid());
+  drift_->setText(capitalised(text(driftWords(curve))));
+  drift_->setVisible(!drift_->text().isEmpty());
+  curve_->show(curve, bench_.duration());
+  swingPicture_->show(found != nullptr && found->rhythm ? std::optional(found->rhythm->profile) : std::nullopt,
+                      brief.time ? brief.time->value.swing : Swing{});
+  const bool beats = bench_.time().grid().size() > 1;
+  for (auto* b : correct_) b->setEnabled(b->objectName() == "time-tap" ? bench_.hasSound() : beats);
+  follow_->setEnabled(beats && bench_.hasSound());
+  if (!bench_.time().following()) follow_->setText(tr("Follow from held beats"));
+  const QSignalBlocker a(tempo_), b(meter_), c(swing_), d(swingLevel_);
   tempo_->setValue(brief.time ? brief.time->value.tempo.value : 100);
   meter_->setValue(brief.time ? brief.time->value.meter : 4);
   swing_->setValue(brief.time ? brief.time->value.swing.ratio : 1.0);
-  for (QWidget* w : std::initializer_list<QWidget*>{tempo_, meter_, swing_}) w->setEnabled(bench_.take() != nullptr);
+  swingLevel_->setCurrentIndex(brief.time && brief.time->value.swing.level == SwingLevel::sixteenths ? 1 : 0);
+  for (QWidget* w : std::initializer_list<QWidget*>{tempo_, meter_, swing_, swingLevel_})
+    w->setEnabled(bench_.take() != nullptr);
 }
 
 }  // namespace ear

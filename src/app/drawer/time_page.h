@@ -5,15 +5,23 @@
 
 class QComboBox;
 class QDoubleSpinBox;
+class QLabel;
 class QListWidget;
+class QPushButton;
 class QSpinBox;
 
 namespace ear {
+
+class SwingChart;
+class TempoCurveChart;
 
 class TimePage : public FactPage {
   Q_OBJECT
  public:
   explicit TimePage(Workbench& bench, QWidget* parent = nullptr);
+
+ signals:
+  void strokesWanted();
 
  protected:
   void refreshOwn(const Brief& brief, const Findings* found) override;
@@ -22,10 +30,17 @@ class TimePage : public FactPage {
 
  private:
   void set();
+  void takeTempo(Bpm tempo);
   BarChart* tempogram_;
   QListWidget* readings_;
   QDoubleSpinBox *tempo_, *swing_;
   QSpinBox* meter_;
+  QComboBox* swingLevel_;
+  QLabel* drift_;
+  TempoCurveChart* curve_;
+  SwingChart* swingPicture_;
+  std::vector<QPushButton*> correct_;
+  QPushButton* follow_;
 };
 
 }  // namespace ear

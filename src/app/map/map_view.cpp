@@ -1,12 +1,15 @@
 #include "app/map/map_view.h"
 
+#include <QContextMenuEvent>
 #include <QHelpEvent>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QToolTip>
 
+#include "app/form/section_menu.h"
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
+#include "core/study/form_edit.h"
 #include "core/text.h"
 
 namespace ear {
@@ -15,6 +18,8 @@ namespace {
 constexpr int kSide = 16, kFormTop = 4, kFormHeight = 38, kChordTop = 44, kChordHeight = 16;
 constexpr int kSoundTop = 64, kSoundHeight = 30;
 constexpr int kDragStart = 4;  // pixels that make a click a drag
+constexpr double kBorderReach = 5;
+constexpr Seconds kSnap{3.0};
 
 }  // namespace
 
@@ -68,21 +73,57 @@ void MapView::paintForm(QPainter& p) const {
                                         : tr("No form known. Open the Form tile to set one."));
     return;
   }
+  const Grid& grid = bench_.time().grid();
   for (const auto& s : form->value) {
     const QRectF block(xOf(s.span.start) + 1, kFormTop, xOf(s.span.end) - xOf(s.span.start) - 2, kFormHeight);
     p.setPen(Qt::NoPen);
     p.setBrush(t.block(text(s.letter)));
     p.drawRoundedRect(block, 3, 3);
+    if (!s.difference.empty()) {  // same, but different
+      QColor lines = t.ink;
+      lines.setAlpha(40);
+      p.setBrush(QBrush(lines, Qt::BDiagPattern));
+      p.drawRoundedRect(block, 3, 3);
+    }
     p.setPen(t.ink);
-    p.setFont(Theme::font(Theme::Face::strong));
     const QRectF inside = block.adjusted(7, 2, -4, -2);
-    p.drawText(inside, Qt::AlignLeft | Qt::AlignTop, text(s.letter));
+    p.setFont(Theme::font(Theme::Face::strong));
+    const QString letter = text(s.letter);
+    p.drawText(inside, Qt::AlignLeft | Qt::AlignTop, letter);
+    const int afterLetter = QFontMetrics(p.font()).horizontalAdvance(letter) + 6;
     p.setFont(Theme::font(Theme::Face::small));
     const QFontMetrics metrics(p.font());
-    const QString under = s.name.empty() ? text(clockTime(s.span.start)) : text(s.name);
+    const QString bars = tr("%n bar(s)", nullptr, barsIn(grid, s.span));
+    if (!grid.empty() && inside.width() > afterLetter + metrics.horizontalAdvance(bars))
+      p.drawText(inside.adjusted(afterLetter, 1, 0, 0), Qt::AlignLeft | Qt::AlignTop, bars);
+    // A name of one's own in ink, a guess softly and with its question mark.
+    const bool guess = s.name.empty() && !s.guess.empty();
+    if (guess) p.setPen(t.softInk);
+    const QString under = guess ? text(s.guess) + "?" : s.name.empty() ? text(clockTime(s.span.start)) : text(s.name);
     if (inside.width() > 22)
       p.drawText(inside, Qt::AlignLeft | Qt::AlignBottom,
                  metrics.elidedText(under, Qt::ElideRight, static_cast<int>(inside.width())));
+  }
+}
+
+/// Pennants of one's own words above, arrows where a side comes in.
+void MapView::paintMarks(QPainter& p) const {
+  const Theme& t = Theme::current();
+  if (bench_.take() == nullptr) return;
+  for (const auto& cue : bench_.take()->cues) {
+    const double x = xOf(cue.time);
+    p.setPen(QPen(t.warning, 1.5));
+    p.drawLine(QPointF(x, 1), QPointF(x, kFormTop + kFormHeight));
+    p.setPen(Qt::NoPen);
+    p.setBrush(t.warning);
+    p.drawPolygon(QPolygonF({{x, 1}, {x + 8, 4.5}, {x, 8}}));
+  }
+  if (bench_.findings() == nullptr) return;
+  p.setPen(Qt::NoPen);
+  p.setBrush(t.ink);
+  for (const auto& entry : sideEntries(bench_.findings()->sides)) {
+    const double x = xOf(entry.time), y = kFormTop + kFormHeight - 1, way = entry.side == Side::left ? -7 : 7;
+    p.drawPolygon(QPolygonF({{x, y}, {x, y - 8}, {x + way, y - 4}}));
   }
 }
 
@@ -143,6 +184,7 @@ void MapView::paintEvent(QPaintEvent*) {
     return;
   }
   paintForm(p);
+  paintMarks(p);
   paintChords(p);
   if (window_.length() > Seconds(0)) {
     p.setPen(QPen(t.softInk, 1));
@@ -172,20 +214,41 @@ void MapView::paintEvent(QPaintEvent*) {
   p.drawLine(QPointF(x, 0), QPointF(x, height() - 1));
 }
 
+/// The section whose start is under the pointer.
+std::optional<std::size_t> MapView::borderAt(QPointF at) const {
+  const auto form = bench_.brief().form;
+  if (!form || at.y() > kFormTop + kFormHeight) return std::nullopt;
+  for (std::size_t i = 1; i < form->value.size(); ++i)
+    if (std::abs(xOf(form->value[i].span.start) - at.x()) <= kBorderReach) return i;
+  return std::nullopt;
+}
+
 void MapView::mousePressEvent(QMouseEvent* event) {
   if (event->button() != Qt::LeftButton || bench_.duration() <= Seconds(0)) return;
   pressedAt_ = event->position().x();
   dragging_ = false;
+  border_ = borderAt(event->position());
 }
 
 void MapView::mouseMoveEvent(QMouseEvent* event) {
-  if (pressedAt_ < 0) return;
+  if (pressedAt_ < 0) {
+    setCursor(borderAt(event->position()) ? Qt::SplitHCursor : Qt::ArrowCursor);
+    return;
+  }
   const double x = event->position().x();
   if (std::abs(x - pressedAt_) >= kDragStart) dragging_ = true;
-  if (dragging_) {
-    if (!bench_.passageId().empty()) bench_.setPassage(std::nullopt);  // a drag makes a new one
-    bench_.setPassage(TimeSpan{timeAt(pressedAt_), timeAt(x)});
+  if (!dragging_) return;
+  if (border_) {
+    // On bar lines, but free with Alt.
+    const Seconds at = timeAt(x);
+    const bool free = event->modifiers().testFlag(Qt::AltModifier);
+    const Seconds to = free ? at : snapToBar(bench_.time().grid(), at, kSnap);
+    bench_.editForm(
+        tr("Move border"), [&](Form& f) { moveBorder(f, *border_, to); }, "border-" + std::to_string(*border_));
+    return;
   }
+  if (!bench_.passageId().empty()) bench_.setPassage(std::nullopt);  // a drag makes a new one
+  bench_.setPassage(TimeSpan{timeAt(pressedAt_), timeAt(x)});
 }
 
 void MapView::mouseReleaseEvent(QMouseEvent* event) {
@@ -194,10 +257,20 @@ void MapView::mouseReleaseEvent(QMouseEvent* event) {
     const Seconds to = timeAt(event->position().x());
     if (bench_.passage() && !bench_.passage()->contains(to)) bench_.setPassage(std::nullopt);
     bench_.seek(to);
-  } else if (bench_.passage()) {
+  } else if (!border_ && bench_.passage()) {
     bench_.seek(bench_.passage()->start);
   }
+  bench_.document().endMerge();
   pressedAt_ = -1;
+  border_.reset();
+}
+
+void MapView::contextMenuEvent(QContextMenuEvent* event) {
+  const auto form = bench_.brief().form;
+  if (!form || event->pos().y() > kFormTop + kFormHeight) return;
+  const Seconds at = timeAt(event->pos().x());
+  for (std::size_t i = 0; i < form->value.size(); ++i)
+    if (form->value[i].span.contains(at)) openSectionMenu(bench_, i, at, this, event->globalPos());
 }
 
 bool MapView::event(QEvent* event) {
@@ -206,14 +279,23 @@ bool MapView::event(QEvent* event) {
     const Seconds at = timeAt(help->x());
     QString tip = text(clockTenths(at));
     if (const auto form = bench_.brief().form)
-      if (const Section* s = sectionAt(at, form->value))
+      if (const Section* s = sectionAt(at, form->value)) {
         tip +=
             QStringLiteral("  %1 %2 · %3 to %4")
                 .arg(text(s->letter), text(s->name), text(clockTenths(s->span.start)), text(clockTenths(s->span.end)));
+        if (!s->difference.empty()) tip += tr("\nas the first %1, but: %2").arg(text(s->letter), text(s->difference));
+      }
+    if (bench_.take() != nullptr)
+      for (const auto& cue : bench_.take()->cues)
+        if (std::abs(xOf(cue.time) - help->x()) < 9) tip += "\n" + text(cue.text);
     if (bench_.take() != nullptr)
       for (const auto& c : chordsOf(*bench_.take(), bench_.findings()))
         if (c.chord && c.span.contains(at)) tip += "  " + text(bench_.chordWords(*c.chord).sounding);
-    QToolTip::showText(help->globalPos(), tip + tr("\nClick to go there, drag to make a passage"), this);
+    QToolTip::showText(help->globalPos(),
+                       tip + tr("\nClick to go there, drag to make a passage; drag a border to move it (Alt: off the "
+                                "bar lines), right-click "
+                                "a section to name, cut or join it"),
+                       this);
     return true;
   }
   return QWidget::event(event);

@@ -24,10 +24,13 @@ class MapView : public QWidget {
   void mouseMoveEvent(QMouseEvent* event) override;
   void mouseReleaseEvent(QMouseEvent* event) override;
   void resizeEvent(QResizeEvent* event) override;
+  void contextMenuEvent(QContextMenuEvent* event) override;
   bool event(QEvent* event) override;
 
  private:
   void paintForm(QPainter& p) const;
+  void paintMarks(QPainter& p) const;
+  std::optional<std::size_t> borderAt(QPointF at) const;
   void paintChords(QPainter& p) const;
   void paintSound(QPainter& p);
   const Section* sectionAt(Seconds t, const Form& form) const;
@@ -37,6 +40,7 @@ class MapView : public QWidget {
   TimeSpan window_;
   double pressedAt_ = -1;
   bool dragging_ = false;
+  std::optional<std::size_t> border_;  // the section whose start is dragged
 };
 
 }  // namespace ear

@@ -42,7 +42,8 @@ Workbench::Workbench(std::unique_ptr<AudioOutput> output, QObject* parent)
       document_(std::make_unique<Document>()),
       schools_(loadSchools()),
       output_(std::move(output)),
-      job_(this) {
+      job_(this),
+      time_(new TimeKeeper(*this)) {
   connect(&job_, &BackgroundJob::progressed, this, &Workbench::listeningProgress);
   connect(&job_, &BackgroundJob::finished, this, &Workbench::listeningChanged);
   output_->onTrouble = [this](const std::string& message) {
@@ -91,6 +92,32 @@ Workbench::ChordWords Workbench::chordWords(const Chord& chord) const {
   const Key own{shape.root, shape.minor() ? Mode::minor : Mode::major};
   words.shape = chordName(shape, spellingIn(schools_, own));
   return words;
+}
+
+void Workbench::editForm(const QString& label, const std::function<void(Form&)>& change, const std::string& merge) {
+  const Take* active = take();
+  if (active == nullptr) return;
+  const auto now = brief().form;
+  Form form = now ? now->value : Form{{{Seconds(0), duration()}, "A", "", Origin::set, 1.0}};
+  change(form);
+  if (now && form == now->value) return;
+  document_->edit(
+      label.toStdString(),
+      [&, id = active->id](Study& s) {
+        s.take(id)->form = Decision<Form>{form, Origin::set, 1.0, tr("Corrected by hand.").toStdString()};
+      },
+      merge);
+}
+
+void Workbench::setCue(Seconds at, const QString& words) {
+  const Take* active = take();
+  if (active == nullptr) return;
+  document_->edit(words.isEmpty() ? "Take mark away" : "Mark spot", [&, id = active->id](Study& s) {
+    auto& cues = s.take(id)->cues;
+    std::erase_if(cues, [&](const Cue& c) { return c.time == at; });
+    if (!words.isEmpty()) cues.push_back({at, words.toStdString()});
+    std::sort(cues.begin(), cues.end(), [](const Cue& a, const Cue& b) { return a.time < b.time; });
+  });
 }
 
 const Findings* Workbench::findings() const {
@@ -294,7 +321,7 @@ void Workbench::togglePlay() {
   } else {
     if (passage_ && looping_ && !passage_->contains(player_.position())) player_.seek(passage_->start);
     if (!passage_ && player_.position() >= duration() - Seconds(0.05)) player_.seek(Seconds(0));
-    player_.play();
+    time_->play();
     clock_.start();
   }
   wasPlaying_ = player_.playing();

@@ -6,6 +6,7 @@
 #include <memory>
 
 #include "app/workbench/background_job.h"
+#include "app/workbench/time_keeper.h"
 #include "core/audio/envelope.h"
 #include "core/playback/player.h"
 #include "core/playback/tones.h"
@@ -38,6 +39,11 @@ class Workbench : public QObject {
   void relocate(const QString& file);
   void markSaved(const QString& file);
 
+  /// Edits the form, or a fresh one of one section, as one step of undo.
+  void editForm(const QString& label, const std::function<void(Form&)>& change, const std::string& merge = {});
+  /// Puts a word at a time, or takes it away where it is empty.
+  void setCue(Seconds at, const QString& words);
+
   // --- naming ------------------------------------------------------------------------------------------------
   const Schools& schools() const { return schools_; }
   /// Kept for the next start; every view names things anew.
@@ -64,6 +70,10 @@ class Workbench : public QObject {
   Seconds duration() const;
   const Envelope& envelope() const { return envelope_; }
   const Player& player() const { return player_; }
+  Player& player() { return player_; }
+  /// Beats, taps, click and count-in.
+  TimeKeeper& time() { return *time_; }
+  const TimeKeeper& time() const { return *time_; }
   const AudioOutput& output() const { return *output_; }
   AudioOutput& output() { return *output_; }
   Seconds position() const { return player_.position(); }
@@ -127,6 +137,7 @@ class Workbench : public QObject {
   std::unique_ptr<AudioOutput> output_;  // after the player: its thread must end first
   Envelope envelope_;
   BackgroundJob job_;
+  TimeKeeper* time_;
   QString doing_, problem_;
   bool missing_ = false, looping_ = true, outputRuns_ = false;
   std::string loadedTake_;

@@ -69,6 +69,32 @@ std::vector<TempoReading> readTempo(const std::vector<Seconds>& beats, const Tem
 
 }  // namespace
 
+std::vector<Seconds> trackThrough(const OnsetStrength& onsets, std::span<const Seconds> fixed,
+                                  const Progress& progress) {
+  if (fixed.size() < 2) return {};
+  std::vector<double> gaps;
+  for (std::size_t i = 1; i < fixed.size(); ++i) gaps.push_back((fixed[i] - fixed[i - 1]).value);
+  // Stretches lie apart, so the usual gap is that of the shorter half.
+  std::sort(gaps.begin(), gaps.end());
+  const double beat = gaps[gaps.size() / 4];
+  OnsetStrength through = onsets;
+  const auto frame = [&](double t) {
+    return std::min(through.all.size(), static_cast<std::size_t>(std::max(0.0, std::round(t * through.rate))));
+  };
+  for (std::size_t i = 0; i < fixed.size(); ++i) {
+    const double at = fixed[i].value;
+    const double gap = i + 1 < fixed.size() ? (fixed[i + 1] - fixed[i]).value : beat;
+    const double until = at + std::min(gap, 0.5 * beat + (gap < 1.5 * beat ? gap : 0.0));
+    std::fill(through.all.begin() + static_cast<std::ptrdiff_t>(frame(at - 0.4 * beat)),
+              through.all.begin() + static_cast<std::ptrdiff_t>(frame(until)), 0.0F);
+  }
+  for (const Seconds t : fixed)
+    if (const std::size_t i = frame(t.value); i < through.all.size()) through.all[i] = 1.0F;
+  constexpr double kRange = 1.2;
+  const TempoRange range{Bpm(60.0 / beat / kRange), Bpm(60.0 / beat * kRange)};
+  return trimSilence(trackBeats(through, measureTempogram(through), progress, range), onsets);
+}
+
 RhythmFindings measureRhythm(const OnsetStrength& onsets, const NoteActivity& notes, const Progress& progress) {
   RhythmFindings result;
   result.tempogram = measureTempogram(onsets);
@@ -85,7 +111,8 @@ RhythmFindings measureRhythm(const OnsetStrength& onsets, const NoteActivity& no
   result.meter = bars.meter;
   result.meterCertainty = bars.certainty;
   for (const std::size_t i : bars.first) result.downbeats.push_back(counted.beats[i]);
-  if (!counted.threes) result.swing = measureSwing(profileOf(counted.beats, onsets.all, onsets.rate));
+  result.profile = profileOf(counted.beats, onsets.all, onsets.rate);
+  if (!counted.threes) result.swing = measureSwing(result.profile);
   return result;
 }
 

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <span>
 #include <string>
 #include <vector>
 
@@ -28,7 +29,8 @@ struct RhythmFindings {
   int meter = 4;                   ///< beats in a bar
   double meterCertainty = 0.0;     ///< in [0, 1]
   Swing swing{};
-  std::string reason{};  ///< why the beats are counted at this level and not at half or twice of it; may be empty
+  BeatProfile profile{};  ///< where within the beat things start
+  std::string reason{};   ///< why the beats are counted at this level and not at half or twice of it; may be empty
 };
 
 /// Autocorrelation tempogram (Grosche & Mueller 2011), averaged over windows of 8 s, 40 to 240 beats a minute.
@@ -43,6 +45,12 @@ struct TempoRange {
 /// @param range  the tempi that may be, where known
 std::vector<Seconds> trackBeats(const OnsetStrength& onsets, const Tempogram& tempogram, const Progress& progress,
                                 const TempoRange& range = {});
+
+/// Beats of a recording that go through fixed ones: where those follow each other nothing else counts as an onset, and
+/// the tempo stays within a fifth of theirs.
+/// @param fixed  rising, at least two
+std::vector<Seconds> trackThrough(const OnsetStrength& onsets, std::span<const Seconds> fixed,
+                                  const Progress& progress);
 
 /// Tempo, beats, metre, downbeats and swing of a recording.
 RhythmFindings measureRhythm(const OnsetStrength& onsets, const NoteActivity& notes, const Progress& progress);

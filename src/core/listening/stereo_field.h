@@ -32,4 +32,12 @@ StereoField splitStereo(const TonalFrames& left, const TonalFrames& right);
 /// How loud each side is in stretches of `step`, for a picture of the whole recording.
 std::vector<SidePoint> sidesOverTime(const StereoField& field, Seconds step);
 
+/// Something comes in on a side after having been quiet there.
+struct SideEntry {
+  Seconds time;
+  Side side;
+};
+/// On the left and the right: four seconds under a sixth of the side's own strongest level, then four over a third.
+std::vector<SideEntry> sideEntries(const std::vector<SidePoint>& points);
+
 }  // namespace ear

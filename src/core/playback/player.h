@@ -26,6 +26,7 @@ class Player {
   /// Chooses the recording and forgets loop and position. Not while the audio thread renders.
   void load(std::shared_ptr<const Recording> recording);
   const Recording* recording() const { return recording_.get(); }
+  std::shared_ptr<const Recording> shared() const { return recording_; }
 
   // --- control side -------------------------------------------------------------------------------------------
   void play() { playing_ = true; }

@@ -98,6 +98,7 @@ Json rhythmToJson(const RhythmFindings& r) {
           {"swing", tidy(r.swing.ratio)},
           {"swing_of", r.swing.level == SwingLevel::sixteenths ? "sixteenths" : "eighths"},
           {"reason", r.reason},
+          {"profile", listOf(r.profile.strength, [](double v) { return v; })},
           {"beats", times(r.beats)},
           {"downbeats", times(r.downbeats)},
           {"tempogram_bpm", listOf(r.tempogram.tempi, [](Bpm t) { return t.value; })},
@@ -113,6 +114,8 @@ RhythmFindings rhythmFrom(const Json& json) {
   r.swing.ratio = finite(json.at("swing"));
   if (json.value("swing_of", "") == "sixteenths") r.swing.level = SwingLevel::sixteenths;
   r.reason = json.value("reason", "");
+  if (json.contains("profile") && json.at("profile").size() == BeatProfile::kPlaces)
+    for (std::size_t i = 0; i < BeatProfile::kPlaces; ++i) r.profile.strength[i] = finite(json.at("profile")[i]);
   r.beats = timesFrom(json.at("beats"));
   r.downbeats = timesFrom(json.at("downbeats"));
   for (const auto& t : json.at("tempogram_bpm")) r.tempogram.tempi.emplace_back(finite(t));

@@ -131,13 +131,14 @@ std::vector<Seconds> smoothTaps(std::span<const Seconds> taps) {
   return smooth;
 }
 
-void placeTaps(Grid& grid, std::span<const Seconds> beats, int meter) {
+void placeTaps(Grid& grid, std::span<const Seconds> beats, int meter, std::size_t firstOfBar) {
   if (beats.size() < 2) return;
-  const Seconds step = (beats.back() - beats.front()) / static_cast<double>(beats.size() - 1);
-  const Seconds from = beats.front() - step * 0.5, to = beats.back() + step * 0.5;
+  const Seconds beat = (beats.back() - beats.front()) / static_cast<double>(beats.size() - 1);
+  const Seconds from = beats.front() - beat * 0.5, to = beats.back() + beat * 0.5;
+  const auto step = static_cast<std::size_t>(std::max(1, meter));
   std::erase_if(grid, [&](const Beat& b) { return from <= b.time && b.time < to; });
   for (std::size_t i = 0; i < beats.size(); ++i)
-    grid.push_back({beats[i], i % static_cast<std::size_t>(std::max(1, meter)) == 0, true});
+    grid.push_back({beats[i], (i + step - firstOfBar % step) % step == 0, true});
   std::sort(grid.begin(), grid.end(), [](const Beat& a, const Beat& b) { return a.time < b.time; });
 }
 

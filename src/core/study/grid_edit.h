@@ -32,8 +32,9 @@ void fixBeats(Grid& grid, TimeSpan span, bool fixed);
 /// @return empty with fewer than four taps
 std::vector<Seconds> smoothTaps(std::span<const Seconds> taps);
 
-/// Puts tapped beats in place of those of their stretch; the first tap starts a bar. What lay outside stays.
-void placeTaps(Grid& grid, std::span<const Seconds> beats, int meter);
+/// Puts tapped beats in place of those of their stretch. What lay outside stays.
+/// @param firstOfBar  the tap that starts a bar
+void placeTaps(Grid& grid, std::span<const Seconds> beats, int meter, std::size_t firstOfBar = 0);
 
 /// A grid of `beats` in which the fixed beats of `old` stand as they are; bars are counted on from the fixed bar
 /// lines.

@@ -1,0 +1,70 @@
+#pragma once
+
+#include <QWidget>
+#include <optional>
+#include <vector>
+
+#include "core/listening/findings.h"
+#include "core/study/grid.h"
+
+namespace ear {
+
+/// The tempo over the recording: drift, a ritardando, other tempi.
+class TempoCurveChart : public QWidget {
+  Q_OBJECT
+ public:
+  explicit TempoCurveChart(QWidget* parent = nullptr);
+  void show(std::vector<TempoPoint> curve, Seconds duration);
+
+ signals:
+  void clicked(Seconds at);
+
+ protected:
+  void paintEvent(QPaintEvent* event) override;
+  void mousePressEvent(QMouseEvent* event) override;
+
+ private:
+  std::vector<TempoPoint> curve_;
+  Seconds duration_;
+};
+
+/// Where within the beat things start, with the places of straight and of triplet off-beats marked.
+class SwingChart : public QWidget {
+  Q_OBJECT
+ public:
+  explicit SwingChart(QWidget* parent = nullptr);
+  void show(const std::optional<BeatProfile>& profile, const Swing& swing);
+
+ protected:
+  void paintEvent(QPaintEvent* event) override;
+
+ private:
+  std::optional<BeatProfile> profile_;
+  Swing swing_;
+};
+
+/// Every bar against every other one: dark where they are alike, with the sections that share a letter framed.
+class SimilarityChart : public QWidget {
+  Q_OBJECT
+ public:
+  explicit SimilarityChart(QWidget* parent = nullptr);
+  void show(const BarPicture& picture, const Form& form, std::vector<Seconds> bars);
+
+ signals:
+  void clicked(Seconds at);
+
+ protected:
+  void paintEvent(QPaintEvent* event) override;
+  void mousePressEvent(QMouseEvent* event) override;
+  bool event(QEvent* event) override;
+
+ private:
+  double side() const;
+  double placeOf(Seconds t) const;
+  Seconds timeAt(double place) const;
+  BarPicture picture_;
+  Form form_;
+  std::vector<Seconds> bars_;
+};
+
+}  // namespace ear

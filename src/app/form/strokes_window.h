@@ -1,0 +1,46 @@
+#pragma once
+
+#include <QDialog>
+
+#include "core/listening/micro_timing.h"
+#include "core/listening/strokes.h"
+
+class QLabel;
+class QTableWidget;
+
+namespace ear {
+
+class Workbench;
+
+/// Loudness of a passage with its attacks.
+class StrokesChart : public QWidget {
+  Q_OBJECT
+ public:
+  explicit StrokesChart(QWidget* parent = nullptr);
+  void show(const PassageStrokes& strokes, Seconds length);
+
+ protected:
+  void paintEvent(QPaintEvent* event) override;
+
+ private:
+  PassageStrokes strokes_;
+  Seconds length_;
+};
+
+/// What is struck in the passage in hand: picking or an effect, how many strokes, and where each lies in its beat.
+class StrokesWindow : public QDialog {
+  Q_OBJECT
+ public:
+  explicit StrokesWindow(Workbench& bench, QWidget* parent);
+
+ private:
+  void measure();
+
+  Workbench& bench_;
+  QLabel *verdict_, *evidence_, *timing_;
+  StrokesChart* chart_;
+  QTableWidget* table_;
+  std::vector<PlacedAttack> placed_;
+};
+
+}  // namespace ear

@@ -1,0 +1,224 @@
+#include "app/workbench/time_keeper.h"
+
+#include <cmath>
+
+#include "app/theme/words.h"
+#include "app/workbench/workbench.h"
+#include "core/audio/resample.h"
+#include "core/listening/rhythm.h"
+#include "core/text.h"
+
+namespace ear {
+namespace {
+
+constexpr int kTapPause = 2500;  // ms without a tap that end it
+constexpr double kClickLevel = 0.5;
+constexpr double kLatency = 0.12;  // seconds that taps may lie behind beats of the same tempo by the way of the sound
+constexpr double kSameTempo = 0.04;
+
+}  // namespace
+
+TimeKeeper::TimeKeeper(Workbench& bench) : QObject(&bench), bench_(bench), job_(this) {
+  pause_.setSingleShot(true);
+  pause_.setInterval(kTapPause);
+  connect(&pause_, &QTimer::timeout, this, &TimeKeeper::endTaps);
+  connect(&bench, &Workbench::documentChanged, this, &TimeKeeper::refresh);
+  connect(&bench, &Workbench::soundChanged, this, [this] {
+    job_.cancel();
+    taps_.clear();
+    giveClick();
+  });
+  connect(&job_, &BackgroundJob::progressed, this, &TimeKeeper::followed);
+  connect(&job_, &BackgroundJob::finished, this, &TimeKeeper::changed);
+}
+
+TimeKeeper::~TimeKeeper() {
+  job_.cancel();
+}
+
+void TimeKeeper::refresh() {
+  Grid now = bench_.take() != nullptr ? gridOf(*bench_.take(), bench_.findings()) : Grid{};
+  if (now == grid_) return;
+  grid_ = std::move(now);
+  giveClick();
+  emit changed();
+}
+
+QString TimeKeeper::counted(Seconds t) const {
+  return text(countedAt(grid_, t, bench_.schools()));
+}
+
+void TimeKeeper::edit(const QString& label, const std::function<void(Grid&)>& change, const QString& evidence,
+                      const std::string& merge) {
+  if (bench_.take() == nullptr) return;
+  Grid grid = grid_;
+  change(grid);
+  if (grid == grid_) return;
+  bench_.document().edit(
+      label.toStdString(),
+      [&, id = bench_.take()->id](Study& s) { decideGrid(*s.take(id), grid, Origin::set, evidence.toStdString()); },
+      merge);
+}
+
+void TimeKeeper::halve() {
+  edit(tr("Half the tempo"), halveTempo, tr("Counted at half the tempo."));
+}
+
+void TimeKeeper::makeDouble() {
+  edit(tr("Twice the tempo"), doubleTempo, tr("Counted at twice the tempo."));
+}
+
+void TimeKeeper::shiftBars(int beats) {
+  edit(
+      tr("Move the one"), [beats](Grid& g) { ear::shiftBars(g, beats); }, tr("Bar lines moved by hand."));
+}
+
+void TimeKeeper::setMeter(int meter) {
+  edit(
+      tr("Set metre"), [meter](Grid& g) { ear::setMeter(g, meter); }, tr("Metre set by hand."));
+}
+
+std::size_t TimeKeeper::beatNear(Seconds t) const {
+  std::size_t best = 0;
+  for (std::size_t i = 0; i < grid_.size(); ++i)
+    if (std::abs((grid_[i].time - t).value) < std::abs((grid_[best].time - t).value)) best = i;
+  return best;
+}
+
+void TimeKeeper::barHere() {
+  if (grid_.empty()) return;
+  edit(
+      tr("Start a bar here"), [i = beatNear(bench_.position())](Grid& g) { startBarAt(g, i); },
+      tr("Bar lines set by hand."));
+}
+
+void TimeKeeper::fixPassage(bool fixed) {
+  if (!bench_.passage()) {
+    emit bench_.said(tr("Drag a passage first: its beats are the ones to hold."));
+    return;
+  }
+  edit(
+      fixed ? tr("Hold the beats") : tr("Let go of the beats"), [&](Grid& g) { fixBeats(g, *bench_.passage(), fixed); },
+      tr("Beats held by hand."));
+}
+
+void TimeKeeper::confirm() {
+  if (bench_.take() == nullptr || grid_.empty()) return;
+  bench_.document().edit(tr("Confirm time").toStdString(), [&, id = bench_.take()->id](Study& s) {
+    Take& take = *s.take(id);
+    if (take.grid) take.grid->origin = Origin::confirmed;
+    if (const auto time = bench_.brief().time)
+      take.time = Decision<TimeValue>{time->value, Origin::confirmed, 1.0, tr("Confirmed by ear.").toStdString()};
+  });
+}
+
+void TimeKeeper::drop() {
+  if (bench_.take() == nullptr) return;
+  bench_.document().edit(tr("Back to measured time").toStdString(), [id = bench_.take()->id](Study& s) {
+    s.take(id)->time.reset();
+    s.take(id)->grid.reset();
+  });
+}
+
+void TimeKeeper::tap(bool first) {
+  if (!bench_.playing()) {
+    emit bench_.said(tr("Play the recording and tap along: T on each beat, Shift+T on the first beat of a bar."));
+    return;
+  }
+  const Seconds at = bench_.position();
+  if (!taps_.empty() && at <= taps_.back()) endTaps();  // the loop went round, or a jump
+  if (first) firstOfBar_ = taps_.size();
+  taps_.push_back(at);
+  pause_.start();
+  emit changed();
+}
+
+void TimeKeeper::endTaps() {
+  pause_.stop();
+  auto beats = smoothTaps(taps_);
+  const std::size_t first = std::exchange(firstOfBar_, 0);
+  const auto count = std::exchange(taps_, {}).size();
+  emit changed();
+  if (beats.empty()) {
+    if (count > 0) emit bench_.said(tr("Four taps at least make a tempo."));
+    return;
+  }
+  const double tapped = 60.0 * static_cast<double>(beats.size() - 1) / (beats.back() - beats.front()).value;
+  // Taps come late by the way of the sound to the ear and back. Where they have the grid's own tempo and lie a little
+  // beside it all the time, it is the grid's beats that were meant.
+  if (const auto tempo = tempoOf(grid_); tempo && std::abs(tempo->value / tapped - 1) < kSameTempo) {
+    double sum = 0;
+    for (const Seconds b : beats) sum += (b - grid_[beatNear(b)].time).value;
+    const double late = sum / static_cast<double>(beats.size());
+    if (std::abs(late) < kLatency)
+      for (Seconds& b : beats) b -= Seconds(late);
+  }
+  const int meter = grid_.empty() ? 4 : meterOf(grid_);
+  edit(
+      tr("Tap the beat"), [&](Grid& g) { placeTaps(g, beats, meter, first); },
+      tr("%n beat(s) tapped, %1 a minute.", nullptr, static_cast<int>(count)).arg(text(fixed(tapped, 1))));
+  emit bench_.said(tr("%n beat(s) tapped: %1 a minute. They are held; “Follow from here” lets the machine find the "
+                      "others.",
+                      nullptr, static_cast<int>(count))
+                       .arg(text(fixed(tapped, 1))));
+}
+
+void TimeKeeper::followAround() {
+  std::vector<Seconds> fixed;
+  for (const Beat& b : grid_)
+    if (b.fixed) fixed.push_back(b.time);
+  if (!bench_.hasSound() || bench_.take() == nullptr) return;
+  if (fixed.size() < 2) {
+    emit bench_.said(tr("Hold some beats first: tap along with T, drag a bar line, or hold those of a passage."));
+    return;
+  }
+  job_.run([this, fixed, recording = bench_.player().shared(), id = bench_.take()->id, meter = meterOf(grid_)](
+               const Progress& progress, const BackgroundJob::Post& post) {
+    const auto mono = resample(mixToMono(*recording), recording->sampleRate, kListeningRate);
+    progress.report(0.2);
+    const auto onsets = measureOnsets(measureBandFrames(mono, progress));
+    progress.report(0.6);
+    const auto beats = trackThrough(onsets, fixed, progress);
+    if (progress.cancelled() || beats.size() < 2) return;
+    post([=, this] {
+      if (bench_.take() == nullptr || bench_.take()->id != id) return;
+      edit(
+          tr("Follow the beat"), [&](Grid& g) { g = aroundFixed(g, beats, meter); },
+          tr("%1 beats held by hand, the others follow them.").arg(fixed.size()));
+    });
+  });
+  emit changed();
+}
+
+void TimeKeeper::giveClick() {
+  if (!bench_.hasSound()) return;
+  const double rate = bench_.player().recording()->sampleRate;
+  std::vector<Click::Beat> beats;
+  for (const Beat& b : grid_) beats.push_back({b.time.value * rate, b.bar});
+  bench_.player().click().setBeats(std::move(beats));
+  bench_.player().click().setLevel(click_ ? kClickLevel : 0.0);
+}
+
+void TimeKeeper::setClick(bool on) {
+  click_ = on;
+  bench_.player().click().setLevel(on ? kClickLevel : 0.0);
+  emit changed();
+}
+
+void TimeKeeper::setCountIn(bool on) {
+  countIn_ = on;
+  emit changed();
+}
+
+void TimeKeeper::play() {
+  if (!countIn_ || grid_.size() < 2) {
+    bench_.player().play();
+    return;
+  }
+  // At the tempo of the place where it starts: the players may have drifted.
+  const std::size_t i = std::min(beatNear(bench_.position()), grid_.size() - 2);
+  const Seconds beat = (grid_[i + 1].time - grid_[i].time) / bench_.player().sounding().speed;
+  bench_.player().playCounted(meterOf(grid_), beat);
+}
+
+}  // namespace ear
