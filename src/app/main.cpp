@@ -11,6 +11,8 @@
 #include "app/desk/desk_window.h"
 #include "app/desk/study_keeper.h"
 #include "app/drawer/drawer.h"
+#include "app/form/jump_window.h"
+#include "app/form/strokes_window.h"
 #include "app/settings/naming_window.h"
 #include "app/sheet/sheet_window.h"
 #include "app/tuneup/tune_up_window.h"
@@ -36,6 +38,8 @@ QPixmap pictureOf(ear::DeskWindow& window, const QString& view) {
     }
     return tune->grab();
   }
+  if (view == "times") return window.openJumps()->grab();
+  if (view == "strokes") return window.openStrokes()->grab();
   if (view == "naming") return window.openNaming()->grab();
   if (view != "chord-box") return window.grab();
   auto* box = window.openChordBox();
@@ -94,7 +98,7 @@ int main(int argc, char** argv) {
        {"page", "Drawer page to open: 0 pitch, 1 guitar, 2 key, 3 time, 4 form, 5 passages.", "number"},
        {"passage", "Kept passage to open, counted from 1.", "number"},
        {"quit-when-shown", "Quit as soon as the desk stands with its recording (for measuring the start)."},
-       {"view", "What to draw: desk, sheet, chord-box, tune-up or naming.", "name"},
+       {"view", "What to draw: desk, sheet, chord-box, tune-up, naming, times or strokes.", "name"},
        {"theme", "light or dark, instead of the chosen one.", "theme"},
        {"simulated-output", "Play into the simulated output, even where there is a sound card."},
        {"simulated-input", "Tune the simulated guitar, even where there is an input."},

@@ -93,8 +93,7 @@ void BriefRow::refresh() {
     QString letters;
     for (const auto& s : sections) letters += text(s.letter) + " ";
     faces[form].sentence = letters.trimmed();
-    faces[form].figure =
-        tr("%n section(s)", nullptr, static_cast<int>(sections.size())).replace("(s)", sections.size() == 1 ? "" : "s");
+    faces[form].figure = counted(static_cast<int>(sections.size()), tr("section"), tr("sections"));
   }
   const bool working = bench_.listening();
   const QString why = bench_.take() == nullptr ? tr("No recording yet")

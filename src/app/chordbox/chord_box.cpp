@@ -23,7 +23,7 @@ constexpr double kEasy = 3.5, kFair = 6.0;  // of Grip::effort
 
 QString describe(const Grip& grip) {
   if (grip.fingers == 0) return QObject::tr("all open");
-  QString words = QObject::tr("%n finger(s)", nullptr, grip.fingers).replace("(s)", grip.fingers == 1 ? "" : "s");
+  QString words = counted(grip.fingers, QObject::tr("finger"), QObject::tr("fingers"));
   if (grip.barre > 0) words += QObject::tr(", barre at %1").arg(grip.barre);
   if (!grip.playable()) return words + QObject::tr(", out of reach for one hand");
   return words + (grip.effort <= kEasy   ? QObject::tr(", easy")

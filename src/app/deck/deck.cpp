@@ -183,7 +183,7 @@ QPushButton* Deck::buttonFor(const QString& name, const QString& label, int widt
 void Deck::layOut() {
   auto* row = new QHBoxLayout(this);
   row->setContentsMargins(16, 10, 16, 10);
-  row->setSpacing(20);
+  row->setSpacing(14);
 
   const auto group = [&](const QString& title, const QList<QWidget*>& widgets, int spacing = 4) {
     auto* column = new QVBoxLayout;
@@ -208,7 +208,7 @@ void Deck::layOut() {
   clock_->setMinimumWidth(84);
   clock_->setFixedHeight(Theme::kDeckControl);
   bar_ = group(tr("Playhead"), {play_, clock_}, 12);
-  bar_->setMinimumWidth(150);
+  bar_->setMinimumWidth(140);
 
   start_ = new TabularLabel(Theme::font(Theme::Face::strong), this);
   end_ = new TabularLabel(Theme::font(Theme::Face::strong), this);
@@ -218,21 +218,21 @@ void Deck::layOut() {
     edge->setFixedHeight(Theme::kDeckControl);
   }
   length_ = group(tr("Passage"),
-                  {buttonFor("start-earlier", "−", 34), start_, buttonFor("start-later", "+", 34),
-                   new QLabel(tr("to"), this), buttonFor("end-earlier", "−", 34), end_, buttonFor("end-later", "+", 34),
-                   buttonFor("loop", tr("Repeat"), 74), buttonFor("keep", tr("Keep"), 60)});
+                  {buttonFor("start-earlier", "−", 30), start_, buttonFor("start-later", "+", 30),
+                   new QLabel(tr("to"), this), buttonFor("end-earlier", "−", 30), end_, buttonFor("end-later", "+", 30),
+                   buttonFor("loop", tr("Repeat"), 80), buttonFor("keep", tr("Keep"), 62)});
 
   speedSlider_ = new QSlider(Qt::Horizontal, this);
   speedSlider_->setObjectName("deck-speed-slider");
   speedSlider_->setAccessibleName(tr("Speed"));
   speedSlider_->setRange(25, 150);
-  speedSlider_->setMinimumWidth(80);
+  speedSlider_->setMinimumWidth(56);
   speed_ = new QSpinBox(this);
   speed_->setObjectName("deck-speed");
   speed_->setAccessibleName(tr("Speed in per cent"));
   speed_->setRange(25, 150);
   speed_->setSuffix(" %");
-  speed_->setFixedWidth(94);
+  speed_->setFixedWidth(84);
   for (QWidget* w : {static_cast<QWidget*>(speedSlider_), static_cast<QWidget*>(speed_)})
     w->setToolTip(tr("Speed; the pitch stays. Z slower, X faster, C full, Shift+C half"));
   connect(speedSlider_, &QSlider::valueChanged, this, [this](int v) { bench_.setSpeed(v / 100.0); });
@@ -245,7 +245,7 @@ void Deck::layOut() {
   shift_->setRange(-Player::kMostShift, Player::kMostShift);
   shift_->setDecimals(0);
   shift_->setSuffix(tr(" cents"));
-  shift_->setFixedWidth(112);
+  shift_->setFixedWidth(116);
   shift_->setToolTip(tr("Pitch of what you hear. Up and Down by a cent, with Shift by a semitone"));
   connect(shift_, &QDoubleSpinBox::valueChanged, this, [this](double v) {
     // The field shows whole cents; leave a finer value alone until it is really changed.
@@ -259,7 +259,7 @@ void Deck::layOut() {
   volume_->setObjectName("deck-volume");
   volume_->setAccessibleName(tr("Level"));
   volume_->setRange(0, 100);
-  volume_->setMinimumWidth(60);
+  volume_->setMinimumWidth(56);
   volume_->setFixedHeight(Theme::kDeckControl);
   volume_->setToolTip(tr("Level of the sound (Ctrl+Up, Ctrl+Down)"));
   connect(volume_, &QSlider::valueChanged, this, [this](int v) { bench_.setVolume(v / 100.0); });
@@ -271,7 +271,7 @@ void Deck::showPosition() {
   const TimeKeeper& time = bench_.time();
   const QString place = bench_.hasSound() ? time.counted(bench_.position() + Seconds(0.01)) : QString();
   bar_->setText(bench_.player().counting() ? tr("Counting in")
-                : time.taps() > 0          ? tr("%n tap(s)", nullptr, time.taps())
+                : time.taps() > 0          ? counted(time.taps(), tr("tap"), tr("taps"))
                 : place.isEmpty()          ? tr("Playhead")
                                            : tr("Bar %1").arg(place));
 }

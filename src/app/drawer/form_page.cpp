@@ -51,6 +51,7 @@ FormPage::FormPage(Workbench& bench, QWidget* parent) : FactPage(bench, "Form", 
   table_->verticalHeader()->hide();
   table_->verticalHeader()->setDefaultSectionSize(30);
   table_->setShowGrid(false);
+  table_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   table_->setSelectionBehavior(QAbstractItemView::SelectRows);
   table_->setSelectionMode(QAbstractItemView::SingleSelection);
   table_->horizontalHeader()->setSectionResizeMode(kName, QHeaderView::Stretch);
@@ -59,8 +60,7 @@ FormPage::FormPage(Workbench& bench, QWidget* parent) : FactPage(bench, "Form", 
   table_->setColumnWidth(kLetter, 46);
   table_->setColumnWidth(kBars, 46);
   table_->setToolTip(tr("Click a start to go there; double-click a letter or a name to change it"));
-  table_->setMinimumHeight(220);
-  body()->addWidget(table_, 1);
+  body()->addWidget(table_);
   difference_ = new QLabel(this);
   difference_->setObjectName("form-difference");
   difference_->setWordWrap(true);
@@ -196,6 +196,9 @@ void FormPage::refreshOwn(const Brief& brief, const Findings* found) {
       table_->setItem(r, c, item);
     }
   }
+  constexpr int kMostRows = 9;  // seen without scrolling the table itself
+  table_->setFixedHeight(std::clamp(table_->rowCount(), 2, kMostRows) * table_->verticalHeader()->defaultSectionSize() +
+                         table_->horizontalHeader()->sizeHint().height() + 4);
   if (kept >= 0 && kept < table_->rowCount()) table_->selectRow(kept);
   showRow();
   split_->setEnabled(bench_.hasSound());

@@ -27,7 +27,7 @@ TimePage::TimePage(Workbench& bench, QWidget* parent) : FactPage(bench, "Time", 
   body()->addWidget(caption(tr("Readings, best first")));
   readings_ = new QListWidget(this);
   readings_->setObjectName("time-readings");
-  readings_->setFixedHeight(108);
+  readings_->setFixedHeight(100);
   readings_->setToolTip(tr("Double-click or press Return to take a reading"));
   body()->addWidget(readings_);
   body()->addWidget(caption(tr("Over the recording")));
@@ -66,21 +66,22 @@ TimePage::TimePage(Workbench& bench, QWidget* parent) : FactPage(bench, "Time", 
              [&time] { time.tap(false); }),
       button(tr("A bar starts here"), "time-bar", tr("The beat at the playhead starts a bar  (B)"),
              [&time] { time.barHere(); }),
-      button(tr("Hold the passage's beats"), "time-hold",
-             tr("They are right: nothing moves them when the others are followed anew"),
+      button(tr("Hold these beats"), "time-hold",
+             tr("Those of the passage are right: nothing moves them when the others are followed anew"),
              [&time] { time.fixPassage(true); }),
-      button(tr("Let go of them"), "time-let-go", tr("The passage's beats may be moved again"),
+      button(tr("Let go"), "time-let-go", tr("The beats of the passage may be moved again"),
              [&time] { time.fixPassage(false); })};
-  follow_ = button(tr("Follow from held beats"), "time-follow",
+  follow_ = button(tr("Follow held beats"), "time-follow",
                    tr("The machine finds the other beats anew, through those that are held"),
                    [&time] { time.following() ? time.stopFollowing() : time.followAround(); });
-  button(tr("Strokes of the passage …"), "time-strokes",
-         tr("Picking or an effect, how many strokes, and where each lies  (I)"), [this] { emit strokesWanted(); });
+  button(tr("Strokes …"), "time-strokes",
+         tr("In the passage: picking or an effect, how many strokes, and where each lies  (I)"),
+         [this] { emit strokesWanted(); });
   correct_ = commands;
   body()->addLayout(grid);
   connect(&time, &TimeKeeper::changed, this, [this] { refresh(); });
   connect(&time, &TimeKeeper::followed, this,
-          [this](double share) { follow_->setText(tr("Following, %1. Stop").arg(percent(share))); });
+          [this](double share) { follow_->setText(tr("Stop (%1)").arg(percent(share))); });
 
   body()->addWidget(caption(tr("Set by hand")));
   auto* form = new QFormLayout;
@@ -173,10 +174,15 @@ void TimePage::refreshOwn(const Brief& brief, const Findings* found) {
       const bool marked = brief.time && std::abs(bpm + 1 - brief.time->value.tempo.value) <= 2;
       bars.push_back({bpm > 40 && bpm % 40 == 0 ? QString::number(bpm) : QString(), height, marked});
     }
-    for (const auto& r : found->rhythm->tempo)
-      readings_->addItem(tr("%1 beats a minute   %2 %")
-                             .arg(QString::fromStdString(fixed(r.tempo.value, 1)))
-                             .arg(static_cast<int>(100 * r.certainty + 0.5)));
+    for (const auto& r : found->rhythm->tempo) {
+      const double factor = r.tempo / found->rhythm->tempo.front().tempo;
+      const QString how = factor > 1.9    ? tr(", twice as fast")
+                          : factor < 0.55 ? tr(", half as fast")
+                          : factor > 1.4  ? tr(", three in two")
+                          : factor < 0.7  ? tr(", two in three")
+                                          : QString();
+      readings_->addItem(tr("%1 beats a minute%2   %3").arg(text(fixed(r.tempo.value, 1)), how, percent(r.certainty)));
+    }
   }
   tempogram_->show(std::move(bars));
   const auto curve = tempoCurve(bench_.time().grid());
@@ -188,7 +194,7 @@ void TimePage::refreshOwn(const Brief& brief, const Findings* found) {
   const bool beats = bench_.time().grid().size() > 1;
   for (auto* b : correct_) b->setEnabled(b->objectName() == "time-tap" ? bench_.hasSound() : beats);
   follow_->setEnabled(beats && bench_.hasSound());
-  if (!bench_.time().following()) follow_->setText(tr("Follow from held beats"));
+  if (!bench_.time().following()) follow_->setText(tr("Follow held beats"));
   const QSignalBlocker a(tempo_), b(meter_), c(swing_), d(swingLevel_);
   tempo_->setValue(brief.time ? brief.time->value.tempo.value : 100);
   meter_->setValue(brief.time ? brief.time->value.meter : 4);

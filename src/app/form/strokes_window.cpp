@@ -128,13 +128,13 @@ void StrokesWindow::measure() {
   const auto count = static_cast<int>(strokes.attacks.size());
   switch (strokes.repeats) {
     case Repeats::picked:
-      verdict_->setText(tr("Picked: %n stroke(s), ", nullptr, count) + rate);
+      verdict_->setText(tr("Picked: %1, ").arg(counted(count, tr("stroke"), tr("strokes"))) + rate);
       break;
     case Repeats::tremolo:
       verdict_->setText(tr("A tremolo effect: ") + rate + tr(", %1 deep").arg(percent(strokes.depth)));
       break;
     case Repeats::none:
-      verdict_->setText(tr("%n stroke(s)", nullptr, count));
+      verdict_->setText(counted(count, tr("stroke"), tr("strokes")));
   }
   evidence_->setText(text(strokes.evidence) + (strokes.repeats == Repeats::none
                                                    ? QString()
@@ -149,8 +149,9 @@ void StrokesWindow::measure() {
   }
   const Seconds late = meanLateness(placed_);
   const QString feel = std::abs(late.value) < 0.006 ? tr("on the grid as a whole")
-                       : late > Seconds(0)          ? tr("behind it as a whole, by %1").arg(milliseconds(late))
-                                                    : tr("ahead of it as a whole, by %1").arg(milliseconds(late));
+                       : late > Seconds(0)
+                           ? tr("behind it as a whole, by %1 ms").arg(std::lround(1000 * late.value))
+                           : tr("ahead of it as a whole, by %1 ms").arg(std::lround(-1000 * late.value));
   timing_->setText(
       tr("Laid on %1 of the beat: %2.").arg(placed_.front().parts == 3 ? tr("thirds") : tr("fourths"), feel));
   table_->setRowCount(static_cast<int>(placed_.size()));

@@ -93,7 +93,7 @@ void MapView::paintForm(QPainter& p) const {
     const int afterLetter = QFontMetrics(p.font()).horizontalAdvance(letter) + 6;
     p.setFont(Theme::font(Theme::Face::small));
     const QFontMetrics metrics(p.font());
-    const QString bars = tr("%n bar(s)", nullptr, barsIn(grid, s.span));
+    const QString bars = counted(barsIn(grid, s.span), tr("bar"), tr("bars"));
     if (!grid.empty() && inside.width() > afterLetter + metrics.horizontalAdvance(bars))
       p.drawText(inside.adjusted(afterLetter, 1, 0, 0), Qt::AlignLeft | Qt::AlignTop, bars);
     // A name of one's own in ink, a guess softly and with its question mark.

@@ -10,6 +10,10 @@ QString percent(double share) {
   return QStringLiteral("%1 %").arg(std::lround(100 * share));
 }
 
+QString counted(int number, const QString& one, const QString& many) {
+  return QStringLiteral("%1 %2").arg(number).arg(number == 1 ? one : many);
+}
+
 QString capitalised(const QString& words) {
   return words.left(1).toUpper() + words.mid(1);
 }

@@ -17,6 +17,9 @@ inline QString text(std::string_view s) {
 /// "0.42" as "42 %".
 QString percent(double share);
 
+/// "1 bar", "8 bars".
+QString counted(int number, const QString& one, const QString& many);
+
 /// The first letter as a capital.
 QString capitalised(const QString& words);
 

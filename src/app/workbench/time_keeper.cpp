@@ -154,13 +154,12 @@ void TimeKeeper::endTaps() {
       for (Seconds& b : beats) b -= Seconds(late);
   }
   const int meter = grid_.empty() ? 4 : meterOf(grid_);
+  const QString what = ear::counted(static_cast<int>(count), tr("beat"), tr("beats"));
   edit(
       tr("Tap the beat"), [&](Grid& g) { placeTaps(g, beats, meter, first); },
-      tr("%n beat(s) tapped, %1 a minute.", nullptr, static_cast<int>(count)).arg(text(fixed(tapped, 1))));
-  emit bench_.said(tr("%n beat(s) tapped: %1 a minute. They are held; “Follow from here” lets the machine find the "
-                      "others.",
-                      nullptr, static_cast<int>(count))
-                       .arg(text(fixed(tapped, 1))));
+      tr("%1 tapped, %2 a minute.").arg(what, text(fixed(tapped, 1))));
+  emit bench_.said(tr("%1 tapped: %2 a minute. They are held; “Follow held beats” lets the machine find the others.")
+                       .arg(what, text(fixed(tapped, 1))));
 }
 
 void TimeKeeper::followAround() {

@@ -140,24 +140,32 @@ Outcome<std::vector<Jump>> readJumps(std::string_view text) {
 }
 
 Form formOfJumps(const std::vector<Jump>& jumps, Seconds duration) {
+  constexpr Seconds kTouch{0.02};
   Form form;
   std::map<std::string, std::string> letters;
-  for (const auto& j : jumps) {
-    if (j.span.length() <= Seconds(0) || j.span.start >= duration) continue;
-    if (!form.empty() && j.span.start <= form.back().span.start) continue;  // lies within another, as a passage does
-    if (!form.empty() && j.span.end <= form.back().span.end) continue;
-    Section s;
-    s.span = {form.empty() ? Seconds(0) : j.span.start, std::min(j.span.end, duration)};
-    // "B chorus" is letter and name, as they are written out; one word is a letter or a name.
-    const auto space = j.label.find(' ');
-    const bool letter = !j.label.empty() && (space == 1 || j.label.size() == 1);
-    s.letter = letter ? j.label.substr(0, 1) : "";
-    s.name = !letter ? j.label : space == 1 ? j.label.substr(2) : "";
-    if (s.letter.empty()) {
-      const auto [known, fresh] =
-          letters.try_emplace(s.name, std::string(1, static_cast<char>('A' + letters.size() % 26)));
-      s.letter = known->second;
+  // From one span to the next that starts where it ends or later; of those that start together the longest. What starts
+  // within a span, as a passage does, is no section.
+  Seconds end(0);
+  while (true) {
+    const Jump* next = nullptr;
+    for (const auto& j : jumps) {
+      if (j.span.length() <= Seconds(0) || j.span.start >= duration || j.span.start < end - kTouch) continue;
+      const bool sooner = next == nullptr || j.span.start < next->span.start - kTouch;
+      const bool longer = next != nullptr && j.span.start <= next->span.start + kTouch && j.span.end > next->span.end;
+      if (sooner || longer) next = &j;
     }
+    if (next == nullptr) break;
+    end = next->span.end;
+    Section s;
+    s.span = {form.empty() ? Seconds(0) : next->span.start, std::min(end, duration)};
+    // "B chorus" is letter and name, as they are written out; one word is a letter or a name.
+    const auto space = next->label.find(' ');
+    const bool letter = space == 1 || next->label.size() == 1;
+    s.letter = letter ? next->label.substr(0, 1) : "";
+    s.name = !letter ? next->label : space == 1 ? next->label.substr(2) : "";
+    if (s.letter.empty())
+      s.letter =
+          letters.try_emplace(s.name, std::string(1, static_cast<char>('A' + letters.size() % 26))).first->second;
     s.origin = Origin::set;
     s.certainty = 1.0;
     if (!form.empty()) form.back().span.end = s.span.start;

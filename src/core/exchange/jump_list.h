@@ -30,7 +30,8 @@ std::string writeJumps(const std::vector<Jump>& jumps, JumpFormat format);
 /// @return what is wrong, with the line's number
 Outcome<std::vector<Jump>> readJumps(std::string_view text);
 
-/// A form out of spans: those that lie end to end make sections, gaps go to the one before.
+/// A form out of spans: those that follow each other make sections, gaps go to the one before, and what starts within
+/// a span (a passage) is left out.
 /// @return empty where there are no spans
 Form formOfJumps(const std::vector<Jump>& jumps, Seconds duration);
 

@@ -68,7 +68,11 @@ std::string keyEvidence(const Findings& findings) {
 std::string timeEvidence(const RhythmFindings& found) {
   std::string text =
       std::to_string(found.beats.size()) + " beats followed, " + std::to_string(found.downbeats.size()) + " bars.";
-  return found.reason.empty() ? text : text + " " + found.reason;
+  if (!found.reason.empty()) return text + " " + found.reason;
+  const double beat = found.profile.near(0);
+  if (beat <= 0) return text;
+  return text + " Half-way through the beat things start " + fixed(100 * found.profile.near(0.5) / beat, 0) +
+         " % as strongly as on it.";
 }
 
 }  // namespace
