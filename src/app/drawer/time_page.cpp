@@ -33,6 +33,7 @@ TimePage::TimePage(Workbench& bench, QWidget* parent) : FactPage(bench, "Time", 
   body()->addWidget(caption(tr("Over the recording")));
   drift_ = new QLabel(this);
   drift_->setObjectName("time-drift");
+  drift_->setWordWrap(true);
   body()->addWidget(drift_);
   curve_ = new TempoCurveChart(this);
   body()->addWidget(curve_);
@@ -186,7 +187,17 @@ void TimePage::refreshOwn(const Brief& brief, const Findings* found) {
   }
   tempogram_->show(std::move(bars));
   const auto curve = tempoCurve(bench_.time().grid());
-  drift_->setText(capitalised(text(driftWords(curve))));
+  QString moves = capitalised(text(driftWords(curve)));
+  const auto add = [&](const QString& more) {
+    if (!more.isEmpty()) moves += (moves.isEmpty() ? QString() : QStringLiteral("; ")) + more;
+  };
+  add(text(metreWords(bench_.time().grid())));
+  if (found != nullptr && found->rhythm)
+    for (const auto& f : found->rhythm->feels)
+      add(tr("%1 from %2 to %3")
+              .arg(f.feel == Feel::halfTime ? tr("half time") : tr("double time"), text(clockTenths(f.span.start)),
+                   text(clockTenths(f.span.end))));
+  drift_->setText(moves);
   drift_->setVisible(!drift_->text().isEmpty());
   curve_->show(curve, bench_.duration());
   swingPicture_->show(found != nullptr && found->rhythm ? std::optional(found->rhythm->profile) : std::nullopt,

@@ -111,6 +111,7 @@ RhythmFindings measureRhythm(const OnsetStrength& onsets, const NoteActivity& no
   result.meter = bars.meter;
   result.meterCertainty = bars.certainty;
   for (const std::size_t i : bars.first) result.downbeats.push_back(counted.beats[i]);
+  result.feels = feelChanges(counted.beats, bars, onsets);
   result.profile = profileOf(counted.beats, onsets.all, onsets.rate);
   if (!counted.threes) result.swing = measureSwing(result.profile);
   return result;

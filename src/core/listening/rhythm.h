@@ -6,6 +6,7 @@
 
 #include "core/listening/beat_profile.h"
 #include "core/listening/chroma.h"
+#include "core/listening/feel.h"
 #include "core/listening/onsets.h"
 
 namespace ear {
@@ -29,8 +30,9 @@ struct RhythmFindings {
   int meter = 4;                   ///< beats in a bar
   double meterCertainty = 0.0;     ///< in [0, 1]
   Swing swing{};
-  BeatProfile profile{};  ///< where within the beat things start
-  std::string reason{};   ///< why the beats are counted at this level and not at half or twice of it; may be empty
+  BeatProfile profile{};          ///< where within the beat things start
+  std::vector<FeelSpan> feels{};  ///< passages in half or double time
+  std::string reason{};  ///< why the beats are counted at this level and not at half or twice of it; may be empty
 };
 
 /// Autocorrelation tempogram (Grosche & Mueller 2011), averaged over windows of 8 s, 40 to 240 beats a minute.

@@ -98,6 +98,11 @@ Json rhythmToJson(const RhythmFindings& r) {
           {"swing", tidy(r.swing.ratio)},
           {"swing_of", r.swing.level == SwingLevel::sixteenths ? "sixteenths" : "eighths"},
           {"reason", r.reason},
+          {"feels",
+           listOf(r.feels,
+                  [](const FeelSpan& f) {
+                    return Json{f.span.start.value, f.span.end.value, f.feel == Feel::halfTime ? "half" : "double"};
+                  })},
           {"profile", listOf(r.profile.strength, [](double v) { return v; })},
           {"beats", times(r.beats)},
           {"downbeats", times(r.downbeats)},
@@ -114,6 +119,10 @@ RhythmFindings rhythmFrom(const Json& json) {
   r.swing.ratio = finite(json.at("swing"));
   if (json.value("swing_of", "") == "sixteenths") r.swing.level = SwingLevel::sixteenths;
   r.reason = json.value("reason", "");
+  if (json.contains("feels"))
+    for (const auto& f : json.at("feels"))
+      r.feels.push_back({{Seconds(finite(f.at(0))), Seconds(finite(f.at(1)))},
+                         f.at(2) == "half" ? Feel::halfTime : Feel::doubleTime});
   if (json.contains("profile") && json.at("profile").size() == BeatProfile::kPlaces)
     for (std::size_t i = 0; i < BeatProfile::kPlaces; ++i) r.profile.strength[i] = finite(json.at("profile")[i]);
   r.beats = timesFrom(json.at("beats"));

@@ -119,6 +119,36 @@ std::string countedAt(const Grid& grid, Seconds t, const Schools& schools) {
          countName(schools, place->beat, static_cast<int>(place->within * parts), parts);
 }
 
+std::string metreWords(const Grid& grid) {
+  struct Bar {
+    Seconds start;
+    int beats;
+  };
+  std::vector<Bar> bars;
+  for (const Beat& beat : grid) {
+    if (beat.bar) bars.push_back({beat.time, 0});
+    if (!bars.empty()) ++bars.back().beats;
+  }
+  if (!bars.empty()) bars.pop_back();  // the last one may be cut off
+  const int usual = meterOf(grid);
+  std::string words;
+  for (std::size_t i = 0; i < bars.size();) {
+    std::size_t end = i;
+    while (end < bars.size() && bars[end].beats == bars[i].beats) ++end;
+    if (bars[i].beats != usual) {
+      const std::string number = std::to_string(bars[i].beats);
+      words += words.empty() ? "" : ", ";
+      if (end - i == 1)
+        words += "a bar of " + number + " at " + clockTenths(bars[i].start);
+      else
+        words += "bars of " + number + " from " + clockTenths(bars[i].start) +
+                 (end < bars.size() ? " to " + clockTenths(bars[end].start) : " on");
+    }
+    i = end;
+  }
+  return words;
+}
+
 std::vector<TempoPoint> tempoCurve(const Grid& grid) {
   constexpr std::size_t kReach = 4;
   std::vector<TempoPoint> curve;

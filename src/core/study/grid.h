@@ -40,6 +40,10 @@ std::optional<BarPlace> barPlaceAt(const Grid& grid, Seconds t);
 /// As it is counted: "12: 3 and". The parts of the beat follow the school of counting.
 std::string countedAt(const Grid& grid, Seconds t, const Schools& schools);
 
+/// Where the bars have another length than most: "bars of 3 from 1:02.3 to 1:20.0, one of 2 at 2:05.1"; empty where
+/// there is none.
+std::string metreWords(const Grid& grid);
+
 /// How the tempo moves.
 struct TempoPoint {
   Seconds time;

@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "core/listening/beat_profile.h"
+#include "core/listening/feel.h"
 #include "core/listening/rhythm.h"
 #include "support/activity.h"
 
@@ -127,6 +128,31 @@ TEST(Metre, ASnareBetweenTheBeatsMakesThemTwo) {
     return every(beat, score.length().value);
   });
   EXPECT_NEAR((counted.beats[1] - counted.beats[0]).value, beat, 0.01);
+}
+
+TEST(Feel, FindsHalfTimeAndDoubleTimePassages) {
+  Groove groove(90);
+  const auto beats = every(0.5, 90);
+  Bars bars{.meter = 4};
+  for (std::size_t i = 0; i + 4 < beats.size(); i += 4) bars.first.push_back(i);
+  for (std::size_t bar = 0; bar < bars.first.size(); ++bar) {
+    const double at = beats[bars.first[bar]].value;
+    groove.kick(at);
+    if (bar >= 12 && bar < 20)
+      groove.snare(at + 1.0);
+    else if (bar >= 30 && bar < 36)
+      for (int k = 0; k < 4; ++k) groove.kick(at + 0.5 * k).snare(at + 0.5 * k + 0.25);
+    else
+      groove.snare(at + 0.5).kick(at + 1.0).snare(at + 1.5);
+  }
+  const auto found = feelChanges(beats, bars, groove.onsets());
+  ASSERT_EQ(found.size(), 2U);
+  EXPECT_EQ(found[0].feel, Feel::halfTime);
+  EXPECT_NEAR(found[0].span.start.value, beats[48].value, 2.1);
+  EXPECT_NEAR(found[0].span.end.value, beats[80].value, 2.1);
+  EXPECT_EQ(found[1].feel, Feel::doubleTime);
+  EXPECT_NEAR(found[1].span.start.value, beats[120].value, 2.1);
+  EXPECT_TRUE(feelChanges(beats, bars, Groove(90).onsets()).empty());
 }
 
 BeatProfile profileWith(std::initializer_list<std::pair<double, double>> attacks) {

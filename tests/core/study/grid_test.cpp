@@ -121,6 +121,14 @@ TEST(Grid, SaysHowTheTempoMoves) {
   EXPECT_THAT(driftWords(tempoCurve(slowing)), testing::StartsWith("steady, slows down at the end to"));
 }
 
+TEST(Grid, SaysWhereBarsAreOfAnotherLength) {
+  EXPECT_EQ(metreWords(steady(40)), "");
+  Grid grid = steady(41);
+  for (std::size_t i = 16; i < 41; ++i)
+    grid[i].bar = i == 16 || (i >= 18 && i < 30 && (i - 18) % 3 == 0) || (i >= 30 && (i - 30) % 4 == 0);
+  EXPECT_EQ(metreWords(grid), "a bar of 2 at 0:09.0, bars of 3 from 0:10.0 to 0:16.0");
+}
+
 Form abac() {
   Form form;
   const char* letters[] = {"A", "B", "A", "C"};
