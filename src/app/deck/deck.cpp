@@ -208,7 +208,7 @@ void Deck::layOut() {
   clock_->setMinimumWidth(84);
   clock_->setFixedHeight(Theme::kDeckControl);
   bar_ = group(tr("Playhead"), {play_, clock_}, 12);
-  bar_->setMinimumWidth(140);
+  bar_->setMinimumWidth(132);
 
   start_ = new TabularLabel(Theme::font(Theme::Face::strong), this);
   end_ = new TabularLabel(Theme::font(Theme::Face::strong), this);
@@ -232,7 +232,7 @@ void Deck::layOut() {
   speed_->setAccessibleName(tr("Speed in per cent"));
   speed_->setRange(25, 150);
   speed_->setSuffix(" %");
-  speed_->setFixedWidth(84);
+  speed_->setFixedWidth(92);
   for (QWidget* w : {static_cast<QWidget*>(speedSlider_), static_cast<QWidget*>(speed_)})
     w->setToolTip(tr("Speed; the pitch stays. Z slower, X faster, C full, Shift+C half"));
   connect(speedSlider_, &QSlider::valueChanged, this, [this](int v) { bench_.setSpeed(v / 100.0); });

@@ -87,6 +87,7 @@ FormPage::FormPage(Workbench& bench, QWidget* parent) : FactPage(bench, "Form", 
   body()->addWidget(caption(tr("Which bars are alike")));
   picture_ = new SimilarityChart(this);
   body()->addWidget(picture_);
+  body()->addStretch();
   connect(picture_, &SimilarityChart::clicked, this, [this](Seconds at) { bench_.seek(at); });
   connect(times, &QPushButton::clicked, this, &FormPage::timesWanted);
   connect(mark, &QPushButton::clicked, this, &FormPage::cueWanted);

@@ -96,9 +96,8 @@ void MapView::paintForm(QPainter& p) const {
     const QString bars = counted(barsIn(grid, s.span), tr("bar"), tr("bars"));
     if (!grid.empty() && inside.width() > afterLetter + metrics.horizontalAdvance(bars))
       p.drawText(inside.adjusted(afterLetter, 1, 0, 0), Qt::AlignLeft | Qt::AlignTop, bars);
-    // A name of one's own in ink, a guess softly and with its question mark.
+    // A guess has its question mark.
     const bool guess = s.name.empty() && !s.guess.empty();
-    if (guess) p.setPen(t.softInk);
     const QString under = guess ? text(s.guess) + "?" : s.name.empty() ? text(clockTime(s.span.start)) : text(s.name);
     if (inside.width() > 22)
       p.drawText(inside, Qt::AlignLeft | Qt::AlignBottom,

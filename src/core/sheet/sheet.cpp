@@ -6,6 +6,7 @@
 #include <sstream>
 
 #include "core/study/parts.h"
+#include "core/study/grid.h"
 #include "core/study/tune_up.h"
 #include "core/text.h"
 #include "core/theory/pitch.h"
@@ -68,17 +69,34 @@ void addGuitars(Sheet& sheet, const std::vector<GuitarPart>& parts, const Findin
   }
 }
 
-int barsIn(TimeSpan span, const TimeValue& time) {
-  return static_cast<int>(std::lround(span.length().value * time.tempo.value / 60.0 / time.meter));
+/// How many bars, counted on the grid where there is one, else from tempo and metre.
+std::string barsOf(TimeSpan span, const Grid& grid, const std::optional<Decision<TimeValue>>& time) {
+  if (!grid.empty()) return std::to_string(barsIn(grid, span));
+  if (!time) return "";
+  const double bars = span.length().value * time->value.tempo.value / 60.0 / time->value.meter;
+  return "about " + std::to_string(std::lround(bars));
 }
 
-void addForm(Sheet& sheet, const Brief& brief) {
+void addForm(Sheet& sheet, const Brief& brief, const Grid& grid) {
   if (!brief.form) return;
   sheet.push_back({Kind::heading, "Form", {}});
+  const bool differences = std::any_of(brief.form->value.begin(), brief.form->value.end(),
+                                       [](const Section& s) { return !s.difference.empty(); });
   std::vector<std::vector<std::string>> rows{{"Start", "End", "Part", "Name", "Bars"}};
-  for (const auto& s : brief.form->value)
-    rows.push_back({clockTenths(s.span.start), clockTenths(s.span.end), s.letter, s.name,
-                    brief.time ? "about " + std::to_string(barsIn(s.span, brief.time->value)) : ""});
+  if (differences) rows[0].emplace_back("Against the first time");
+  for (const auto& s : brief.form->value) {
+    rows.push_back(
+        {clockTenths(s.span.start), clockTenths(s.span.end), s.letter, s.name, barsOf(s.span, grid, brief.time)});
+    if (differences) rows.back().push_back(s.difference);
+  }
+  sheet.push_back({Kind::table, "", rows});
+}
+
+void addMarks(Sheet& sheet, const std::vector<Cue>& cues) {
+  if (cues.empty()) return;
+  sheet.push_back({Kind::heading, "Marks", {}});
+  std::vector<std::vector<std::string>> rows{{"Time", "What"}};
+  for (const auto& c : cues) rows.push_back({clockTenths(c.time), c.text});
   sheet.push_back({Kind::table, "", rows});
 }
 
@@ -154,7 +172,8 @@ Sheet layOutSheet(const Study& study, const Take& take, const Findings* findings
   else
     sheet.push_back({Kind::table, "", std::move(facts)});
   addGuitars(sheet, parts, findings, brief, schools);
-  addForm(sheet, brief);
+  addForm(sheet, brief, gridOf(take, findings));
+  addMarks(sheet, take.cues);
   addPassages(sheet, study, take);
   return sheet;
 }

@@ -96,6 +96,21 @@ TEST(Sheet, NamesStringsAsTheStudioDoes) {
   EXPECT_THAT(sheet, HasSubstr("  1       E♭2"));
 }
 
+TEST(Sheet, CountsBarsOnTheGridAndNamesMarksAndDifferences) {
+  Study s = study();
+  Grid grid;
+  for (int i = 0; i < 40; ++i) grid.push_back({Seconds(i), i % 4 == 0, false});
+  s.takes[0].grid = decided(grid, Origin::set);
+  s.takes[0].form = decided(Form{{{Seconds(0), Seconds(16)}, "A", "verse"},
+                                 {{Seconds(16), Seconds(40)}, "A", "verse", Origin::set, 1.0, "2 bars longer"}},
+                            Origin::set);
+  s.takes[0].cues = {{Seconds(21.5), "capo change"}};
+  const std::string sheet = text(s);
+  EXPECT_THAT(sheet, HasSubstr("0:00.0  0:16.0  A     verse  4"));
+  EXPECT_THAT(sheet, HasSubstr("0:16.0  0:40.0  A     verse  6     2 bars longer"));
+  EXPECT_THAT(sheet, HasSubstr("0:21.5  capo change"));
+}
+
 TEST(Sheet, WrapsWordsAndNotTab) {
   Study s = study();
   s.passages[0].text = std::string(200, '-');
