@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <functional>
 #include <map>
 
 namespace ear::bench {
@@ -97,6 +98,32 @@ bool tempoAccuracy2(double truth, double said) {
   for (const double factor : {1.0, 2.0, 3.0, 1.0 / 2, 1.0 / 3})
     if (tempoAccuracy1(truth * factor, said)) return true;
   return false;
+}
+
+std::optional<double> noteF(const std::vector<Note>& truth, const std::vector<Note>& said) {
+  constexpr double kOnset = 0.05, kPitch = 0.5;
+  if (truth.empty()) return std::nullopt;
+  std::vector<std::ptrdiff_t> taken(said.size(), -1);  // the true note that each said one is given to
+  std::vector<char> seen;
+  const std::function<bool(std::size_t)> give = [&](std::size_t i) {
+    for (std::size_t j = 0; j < said.size(); ++j) {
+      if (seen[j] != 0 || std::abs(said[j].start - truth[i].start) > kOnset + kEdge ||
+          std::abs(said[j].midi - truth[i].midi) > kPitch + kEdge)
+        continue;
+      seen[j] = 1;
+      if (taken[j] < 0 || give(static_cast<std::size_t>(taken[j]))) {
+        taken[j] = static_cast<std::ptrdiff_t>(i);
+        return true;
+      }
+    }
+    return false;
+  };
+  std::size_t hits = 0;
+  for (std::size_t i = 0; i < truth.size(); ++i) {
+    seen.assign(said.size(), 0);
+    hits += give(i) ? 1 : 0;
+  }
+  return 2.0 * static_cast<double>(hits) / static_cast<double>(truth.size() + said.size());
 }
 
 std::optional<double> borderF(const std::vector<Labelled>& truth, const std::vector<Labelled>& said, double window) {

@@ -23,6 +23,15 @@ std::optional<double> cemgil(const Times& truth, const Times& said);
 bool tempoAccuracy1(double truth, double said);
 bool tempoAccuracy2(double truth, double said);
 
+/// A note by its start in seconds and its pitch as a fractional MIDI number.
+struct Note {
+  double start, midi;
+};
+
+/// F-measure of notes whose start lies within 50 ms and whose pitch within 50 cents, one to one (the greatest matching
+/// by augmenting paths); MIREX note tracking without offsets, Raffel et al. 2014.
+std::optional<double> noteF(const std::vector<Note>& truth, const std::vector<Note>& said);
+
 struct Labelled {
   double start, end;
   std::string label;

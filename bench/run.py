@@ -97,9 +97,9 @@ def accuracy(songs, licks, seed):
     return run("/usr/bin/python3", CORPUS / "score.py", folder, analyse(folder))
 
 
-def second_opinions(songs, seed):
+def second_opinions(songs, licks, seed):
     """Rows of measures by our own code, ours beside two libraries', in one run."""
-    found = json.loads(run(BIN / "second-opinions", corpus(songs, 0, seed)))
+    found = json.loads(run(BIN / "second-opinions", corpus(songs, licks, seed)))
     cell = lambda m, who: f"{m[who]:.3f}" if who in m else ""
     return [f"| {name} | {cell(m, 'ours')} | {cell(m, 'aubio')} | {cell(m, 'qm-dsp')} |" for name, m in found.items()]
 
@@ -123,9 +123,11 @@ def main():
         if args.songs:
             text.append("Songs:\n\n```\n" + accuracy(args.songs, 0, args.seed) + "```\n")
             text.append("Second opinions on the songs, by `bench/measures.h`, in one run:\n\n| measure | Inner Ear | aubio | QM DSP |\n| --- | --- | --- | --- |")
-            text += second_opinions(args.songs, args.seed) + [""]
+            text += second_opinions(args.songs, 0, args.seed) + [""]
         if args.licks:
             text.append("Licks:\n\n```\n" + accuracy(0, args.licks, args.seed) + "```\n")
+            text.append("Notes of the licks, by `bench/measures.h`:\n\n| measure | Inner Ear | | |\n| --- | --- | --- | --- |")
+            text += second_opinions(0, args.licks, args.seed) + [""]
     old = RESULTS.read_text() if RESULTS.exists() else NOTES
     RESULTS.write_text("\n".join(text) + "\n" + old[old.index(NOTES):])
     print("\n".join(text))

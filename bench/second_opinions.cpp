@@ -1,5 +1,6 @@
 // Tempo, beats, downbeats and sections of recordings with known truth, ours beside those of two independent libraries:
-// aubio and the QM DSP library. Prints means as JSON. Usage: second_opinions FOLDER (of <id>/mix.flac and truth.json)
+// aubio and the QM DSP library; of licks the notes. Prints means as JSON. Usage: second_opinions FOLDER (of
+// <id>/mix.flac and truth.json)
 
 #include <aubio/aubio.h>
 #include <dsp/onsets/DetectionFunction.h>
@@ -15,7 +16,9 @@
 #include <nlohmann/json.hpp>
 
 #include "core/audio/decode.h"
+#include "core/audio/resample.h"
 #include "core/listening/listener.h"
+#include "core/listening/pitch_line.h"
 #include "measures.h"
 
 namespace {
@@ -127,6 +130,44 @@ struct Mean {
   }
 };
 
+/// Notes of the leading voice, and its pitch frame by frame where it holds a plain note.
+void scoreNotes(const nlohmann::json& truth, const Recording& recording, std::map<std::string, Mean>& means) {
+  const double reference = truth["reference_cents"].get<double>() / 100;
+  const auto mono = resample(mixToMono(recording), recording.sampleRate, kListeningRate);
+  const auto onsets = measureOnsets(measureBandFrames(mono, {}));
+  const auto line = measurePitchLine(recording, onsets, {});
+  std::vector<Note> wanted, heard;
+  Times starts, heardStarts;
+  std::vector<std::vector<double>> pitches(line.points.size());
+  for (const auto& n : truth["notes"]) {
+    const double start = n["start_s"], end = n["end_s"], midi = n["midi"].get<double>() + reference;
+    wanted.push_back({start, midi});
+    starts.push_back(start);
+    const auto technique = n["technique"].get<std::string>();
+    if (technique != "pick" && technique != "hammer" && technique != "pull")
+      continue;  // the others move or are no tones
+    for (auto i = static_cast<std::size_t>((start + 0.02) * line.rate);
+         i < (end - 0.02) * line.rate && i < pitches.size(); ++i)
+      pitches[i].push_back(midi);
+  }
+  for (const auto& n : findNotes(line, onsets)) {
+    heard.push_back({n.span.start.value, n.pitch.value});
+    heardStarts.push_back(n.span.start.value);
+  }
+  std::sort(starts.begin(), starts.end());
+  means["notes, F (50 ms, 50 cents)"].add(noteF(wanted, heard));
+  means["note starts, F (50 ms)"].add(fMeasure(starts, heardStarts, 0.05));
+  double right = 0, all = 0;
+  for (std::size_t i = 0; i < pitches.size(); ++i) {
+    if (pitches[i].empty() || !line.points[i].pitch) continue;
+    all += 1;
+    const double said = line.points[i].pitch->value;
+    right +=
+        std::any_of(pitches[i].begin(), pitches[i].end(), [&](double p) { return std::abs(p - said) <= 0.5; }) ? 1 : 0;
+  }
+  if (all > 0) means["pitch line within 50 cents, voiced frames of plain notes"].add(right / all);
+}
+
 }  // namespace
 
 int main(int argc, char** argv) {
@@ -141,6 +182,10 @@ int main(int argc, char** argv) {
     const auto truth = nlohmann::json::parse(file);
     const auto recording = decode(entry.path() / "mix.flac");
     if (!recording) continue;
+    if (truth["info"]["kind"] == "lick") {
+      scoreNotes(truth, *recording, means["ours"]);
+      continue;
+    }
     const auto mono = mixToMono(*recording);
     const auto beats = truth["beats"].get<Times>(), downbeats = truth["downbeats"].get<Times>();
     std::vector<Labelled> sections;

@@ -7,6 +7,7 @@
 
 #include "core/audio/decode.h"
 #include "core/listening/listener.h"
+#include "core/listening/pitch_line.h"
 #include "report.h"
 
 namespace {
@@ -28,7 +29,6 @@ const std::map<std::string, ear::Part> kParts = {{"reference", ear::Part::refere
                                                  {"guitar_setups", ear::Part::guitar}, {"sections", ear::Part::form}};
 
 int analyze(const Request& request) {
-  if (request.notes) spdlog::warn("Notes cannot be told yet: the report leaves them out.");
   auto recording = ear::decode(request.file);
   if (!recording) {
     spdlog::error(recording.problem());
@@ -48,13 +48,18 @@ int analyze(const Request& request) {
     listener.parts.clear();
     for (const auto& key : request.only) listener.parts.insert(kParts.at(key));
   }
+  if (request.notes) listener.parts.insert(ear::Part::reference);  // notes are told against it
   const ear::Progress progress([](double share) { spdlog::info("{:3.0f} %", 100 * share); });
   const auto findings = listener.listen(*recording, progress);
   if (!findings) {
     spdlog::error(findings.problem());
     return kCannot;
   }
-  std::cout << reportOf(*findings, request.file, from, {request.only.begin(), request.only.end()}).dump(1) << '\n';
+  auto report = reportOf(*findings, request.file, from, {request.only.begin(), request.only.end()});
+  if (request.notes)
+    report["notes"] = notesOf(ear::hearNotes(*recording, {}),
+                              findings->reference ? findings->reference->offset : ear::Cents(0), from);
+  std::cout << report.dump(1) << '\n';
   return 0;
 }
 

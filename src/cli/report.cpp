@@ -65,4 +65,13 @@ Json reportOf(const Findings& f, const std::string& file, Seconds from, const st
   return report;
 }
 
+Json notesOf(const std::vector<HeardNote>& notes, Cents reference, Seconds from) {
+  Json list = Json::array();
+  for (const auto& n : notes)
+    list.push_back({{"start_s", milli((n.span.start + from).value)},
+                    {"end_s", milli((n.span.end + from).value)},
+                    {"midi", milli(n.pitch.value - reference.value / 100)}});
+  return list;
+}
+
 }  // namespace ear

@@ -5,6 +5,7 @@
 #include <string>
 
 #include "core/listening/findings.h"
+#include "core/listening/pitch_line.h"
 
 namespace ear {
 
@@ -12,5 +13,8 @@ namespace ear {
 /// @param from  where the measured excerpt starts in the file; added to all times
 nlohmann::ordered_json reportOf(const Findings& findings, const std::string& file, Seconds from,
                                 const std::set<std::string>& only);
+
+/// The value of `notes`: start, end and MIDI number against the recording's own reference.
+nlohmann::ordered_json notesOf(const std::vector<HeardNote>& notes, Cents reference, Seconds from);
 
 }  // namespace ear

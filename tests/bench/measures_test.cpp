@@ -39,6 +39,16 @@ TEST(Measures, TempoWithinFourPercent) {
   EXPECT_FALSE(tempoAccuracy2(100, 150));
 }
 
+TEST(Measures, NotesByStartAndPitch) {
+  // Right; 60 ms late; 60 cents off; said twice: 2 hits of 4 + 5, F = 4 / 9.
+  EXPECT_DOUBLE_EQ(
+      *noteF({{1, 60}, {2, 62}, {3, 64}, {4, 65}}, {{1.02, 60.1}, {2.06, 62}, {3, 64.6}, {4, 65}, {4.01, 65}}),
+      4.0 / 9);
+  // Greedily the first would take what only the second can have: both are found.
+  EXPECT_DOUBLE_EQ(*noteF({{1.00, 60}, {1.04, 60.4}}, {{1.02, 60.2}, {0.97, 60}}), 1.0);
+  EXPECT_FALSE(noteF({}, {{1, 60}}));
+}
+
 TEST(Measures, BordersWithoutTheOuterOnes) {
   const std::vector<Labelled> truth = {{0, 10, "a"}, {10, 20, "b"}, {20, 30, "a"}};
   const std::vector<Labelled> said = {{0, 10.4, "x"}, {10.4, 18, "y"}, {18, 25, "z"}, {25, 30, "x"}};

@@ -59,6 +59,20 @@ TEST(Analyze, PrintsTheReportAndNothingElse) {
   EXPECT_THAT(ran.err, HasSubstr("100 %"));
 }
 
+TEST(Analyze, ListsNotesWhenAsked) {
+  const auto part =
+      nlohmann::json::parse(run("analyze " + kStudio + " --from 83.4 --to 92 --only reference --notes").out);
+  ASSERT_GT(part["notes"].size(), 5U);
+  double before = 0;
+  for (const auto& n : part["notes"]) {
+    EXPECT_GE(n["start_s"].get<double>(), std::max(83.4, before));
+    EXPECT_GT(n["end_s"], n["start_s"]);
+    EXPECT_GT(n["midi"].get<double>(), 37);
+    before = n["start_s"];
+  }
+  EXPECT_FALSE(nlohmann::json::parse(run("analyze " + kStudio + " --to 10 --only reference").out).contains("notes"));
+}
+
 TEST(Analyze, CanBeLimited) {
   const auto part = nlohmann::json::parse(run("analyze " + kStudio + " --from 20 --to 40 --only reference,beats").out);
   EXPECT_NEAR(part["duration_s"].get<double>(), 20, 0.01);
