@@ -266,6 +266,30 @@ TEST_F(TimeFormTest, ClickAndCountAreHeard) {
   EXPECT_NEAR(bench().position().value, grid()[16].time.value + 1.0, 0.05);
 }
 
+TEST_F(TimeFormTest, OneKeyLoopsWidensNarrowsAndGoesOn) {
+  openDemo();
+  const auto lines = barLines(grid());
+  bench().seek(lines[13] + Seconds(0.5));
+  press(Qt::Key_O);
+  ASSERT_TRUE(bench().passage());
+  EXPECT_EQ(*bench().passage(), (TimeSpan{lines[13], lines[14]}));
+  press(Qt::Key_P);
+  EXPECT_EQ(*bench().passage(), (TimeSpan{lines[12], lines[14]}));
+  press(Qt::Key_P);
+  EXPECT_EQ(*bench().passage(), (TimeSpan{lines[12], lines[16]}));
+  press(Qt::Key_P);
+  EXPECT_EQ(*bench().passage(), form()[2].span) << "the section";
+  press(Qt::Key_U);
+  EXPECT_EQ(*bench().passage(), (TimeSpan{lines[12], lines[16]}));
+  press(Qt::Key_Apostrophe);
+  EXPECT_EQ(*bench().passage(), (TimeSpan{lines[16], lines[20]}));
+  EXPECT_EQ(bench().position(), lines[16]);
+  press(Qt::Key_Semicolon);
+  EXPECT_EQ(*bench().passage(), (TimeSpan{lines[12], lines[16]}));
+  press(Qt::Key_S, Qt::AltModifier | Qt::ShiftModifier);
+  EXPECT_NEAR(bench().passage()->start.value, lines[12].value + 0.001, 1e-9);
+}
+
 TEST_F(TimeFormTest, StrokesOfAPassage) {
   openDemo();
   auto* window = window_->openStrokes();

@@ -92,6 +92,14 @@ void Deck::makeCommands() {
   gap();
   command("mark-start", tr("Passage starts here"), "Q", [=] { mark(true); });
   command("mark-end", tr("Passage ends here"), "W", [=] { mark(false); });
+  command(
+      "loop-here", tr("Loop the bar here"), "O", [this] { bench_.loopHere(); }, tr("Loop the bar under the playhead"));
+  command(
+      "wider", tr("A wider passage"), "P", [this] { bench_.widen(); },
+      tr("From the bar to two bars, the phrase of four, the section, the whole"));
+  command("narrower", tr("A narrower passage"), "U", [this] { bench_.narrow(); });
+  command("passage-on", tr("The next passage of this length"), "'", [this] { bench_.stepPassage(true); });
+  command("passage-back", tr("The passage of this length before"), ";", [this] { bench_.stepPassage(false); });
   command("start-earlier", tr("Start 10 ms earlier"), "A", [=] { nudge(true, -10); });
   command("start-later", tr("Start 10 ms later"), "S", [=] { nudge(true, 10); });
   command("end-earlier", tr("End 10 ms earlier"), "D", [=] { nudge(false, -10); });
@@ -100,6 +108,10 @@ void Deck::makeCommands() {
   command("start-later-more", tr("Start 100 ms later"), "Shift+S", [=] { nudge(true, 100); });
   command("end-earlier-more", tr("End 100 ms earlier"), "Shift+D", [=] { nudge(false, -100); });
   command("end-later-more", tr("End 100 ms later"), "Shift+F", [=] { nudge(false, 100); });
+  command("start-earlier-least", tr("Start 1 ms earlier"), "Alt+Shift+A", [=] { nudge(true, -1); });
+  command("start-later-least", tr("Start 1 ms later"), "Alt+Shift+S", [=] { nudge(true, 1); });
+  command("end-earlier-least", tr("End 1 ms earlier"), "Alt+Shift+D", [=] { nudge(false, -1); });
+  command("end-later-least", tr("End 1 ms later"), "Alt+Shift+F", [=] { nudge(false, 1); });
   auto* loop = command("loop", tr("Repeat the passage"), "E", [this] { bench_.setLooping(!bench_.looping()); });
   loop->setCheckable(true);
   command(
@@ -280,8 +292,10 @@ void Deck::refresh() {
   const bool sound = bench_.hasSound();
   const auto& passage = bench_.passage();
   for (const auto& [name, action] : byName_) action->setEnabled(sound);
-  for (const char* name : {"start-earlier", "start-later", "end-earlier", "end-later", "start-earlier-more",
-                           "start-later-more", "end-earlier-more", "end-later-more", "drop"})
+  for (const char* name :
+       {"start-earlier", "start-later", "end-earlier", "end-later", "start-earlier-more", "start-later-more",
+        "end-earlier-more", "end-later-more", "start-earlier-least", "start-later-least", "end-earlier-least",
+        "end-later-least", "narrower", "passage-on", "passage-back", "drop"})
     byName_.at(name)->setEnabled(sound && passage.has_value());
   byName_.at("keep")->setEnabled(sound && passage.has_value() && bench_.passageId().empty());
   byName_.at("loop")->setChecked(bench_.looping());

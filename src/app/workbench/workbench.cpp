@@ -7,6 +7,7 @@
 #include "core/audio/fingerprint.h"
 #include "core/audio/resample.h"
 #include "core/listening/listener.h"
+#include "core/practice/nesting.h"
 #include "core/text.h"
 #include "core/theory/fingering.h"
 
@@ -444,6 +445,48 @@ void Workbench::setPassage(std::optional<TimeSpan> span) {
   applyLoop();
   rememberSettings();
   emit settingsChanged();
+}
+
+/// A passage that was found; a kept one on the desk is let go, not changed.
+void Workbench::takePassage(std::optional<TimeSpan> span, const QString& instead) {
+  if (!span) {
+    emit said(instead);
+    return;
+  }
+  setPassage(std::nullopt);
+  setPassage(span);
+  if (passage_ && !passage_->contains(position())) seek(passage_->start);
+  emit passageOpened();
+}
+
+Form Workbench::formNow() const {
+  const auto form = brief().form;
+  return form ? form->value : Form{};
+}
+
+void Workbench::loopHere() {
+  if (!hasSound()) return;
+  const auto spans = nestedAround(time_->grid(), formNow(), duration(), position());
+  setLooping(true);
+  takePassage(spans.empty() ? std::nullopt : std::optional(spans.front()), {});
+}
+
+void Workbench::widen() {
+  if (!passage_) return loopHere();
+  takePassage(wider(time_->grid(), formNow(), duration(), *passage_), tr("Nothing is wider than the whole recording."));
+}
+
+void Workbench::narrow() {
+  if (!passage_) return loopHere();
+  const Seconds at = passage_->contains(position()) ? position() : passage_->start;
+  takePassage(narrower(time_->grid(), formNow(), duration(), *passage_, at),
+              tr("The passage is no longer than a bar. A, S, D and F move its edges."));
+}
+
+void Workbench::stepPassage(bool next) {
+  if (!passage_) return loopHere();
+  takePassage(neighbour(time_->grid(), duration(), *passage_, next),
+              next ? tr("The recording ends before the next one.") : tr("The recording starts after the one before."));
 }
 
 void Workbench::nudgeStart(Seconds by) {

@@ -101,6 +101,11 @@ class Workbench : public QObject {
   // --- the passage in hand -----------------------------------------------------------------------------------
   const std::optional<TimeSpan>& passage() const { return passage_; }
   void setPassage(std::optional<TimeSpan> span);
+  /// Loops the bar at the playhead, or what is wider or narrower than the passage, or its neighbour of the same length.
+  void loopHere();
+  void widen();
+  void narrow();
+  void stepPassage(bool next);
   void nudgeStart(Seconds by);
   void nudgeEnd(Seconds by);
   bool looping() const { return looping_; }
@@ -125,6 +130,8 @@ class Workbench : public QObject {
   void loadTake();
   void dropSound();
   void receiveSound(std::shared_ptr<const Recording> recording, Envelope envelope, const std::string& hash);
+  Form formNow() const;
+  void takePassage(std::optional<TimeSpan> span, const QString& instead);
   void rememberSettings();
   void followPassage();
   void applyLoop();
