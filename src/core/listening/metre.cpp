@@ -168,6 +168,37 @@ std::optional<Bpm> finerOfTwoTempi(const std::vector<Seconds>& beats) {
   return Bpm(60.0 / gaps[gaps.size() / 2]);
 }
 
+/// Off-beats that were taken for beats, in a stretch or all through: bars begin half-way between them. What begins a
+/// bar is judged by harmony, bass and drums over stretches of 64 beats.
+std::vector<Seconds> offOffBeats(const std::vector<Seconds>& beats, const OnsetStrength& onsets,
+                                 const NoteActivity& notes) {
+  constexpr std::size_t kStretch = 128;  // halves of beats
+  constexpr double kClearly = 0.5;       // deviations of the evidence
+  const auto halves = divided(beats, 2);
+  const auto evidence = downbeatEvidence(halves, onsets, notes);
+  const auto off = [&](std::size_t from, std::size_t to) {
+    const std::vector<double> part(evidence.begin() + static_cast<std::ptrdiff_t>(from),
+                                   evidence.begin() + static_cast<std::ptrdiff_t>(to));
+    double on = -1e9, between = -1e9;
+    for (const std::size_t bar : {6U, 8U})
+      for (std::size_t phase = 0; phase < bar; ++phase)
+        (phase % 2 == 0 ? on : between) = std::max(phase % 2 == 0 ? on : between, meanOfEvery(part, phase, bar));
+    return between > on + kClearly;
+  };
+  std::vector<Seconds> result;
+  bool moved = false;
+  for (std::size_t from = 0; from < halves.size(); from += kStretch) {
+    // A last stretch that is short is judged with what comes before it.
+    const std::size_t to = std::min(halves.size(), from + kStretch);
+    const bool shift = off((to - std::min(to, kStretch)) / 2 * 2, to);
+    moved = moved || shift;
+    for (std::size_t i = from + (shift ? 1 : 0); i < to; i += 2)
+      if (result.empty() || i < 2 || halves[i] - result.back() > (halves[i] - halves[i - 2]) * 0.75)
+        result.push_back(halves[i]);
+  }
+  return moved ? result : beats;
+}
+
 /// Half a beat too many or too few within a steady tempo: the tracker took the off-beats for the beats before or after
 /// it. @return the tempo, or nothing where there is no such slip
 std::optional<Bpm> tempoAroundSlip(const std::vector<Seconds>& beats) {
@@ -262,6 +293,7 @@ CountedBeats countedBeats(std::vector<Seconds> beats, const OnsetStrength& onset
     counted.beats = halved(counted.beats, downbeatEvidence(counted.beats, onsets, notes));
     counted.reason = "At twice the tempo nothing would ever start between the beats.";
   }
+  if (!counted.threes) counted.beats = offOffBeats(counted.beats, onsets, notes);
   if (const auto around = tempoAroundSlip(counted.beats))
     counted.beats = onPhaseOf(counted.beats, track(*around, kSteady));
   return counted;

@@ -113,6 +113,22 @@ TEST(Metre, ThirdsAllThroughAreCompoundTime) {
   EXPECT_EQ(findBars(counted, groove.onsets(), score.notes()).meter, 6);
 }
 
+TEST(Metre, OffBeatsThatWereTakenForBeatsAreLeft) {
+  // Chords begin on the beats; the tracker holds on to the loud off-beats for most of it, then to the beats.
+  const auto score = chordsOf(std::vector<int>(40, 4), 0.5);
+  Groove groove(score.length().value);
+  for (double t = 0.5; t < score.length().value; t += 0.5) groove.strum(t, 0.6F).strum(t + 0.25, 0.9F);
+  std::vector<Seconds> tracked;
+  for (double t = 0.75; t < 60; t += 0.5) tracked.emplace_back(t);
+  for (double t = 60.5; t < score.length().value - 0.5; t += 0.5) tracked.emplace_back(t);
+  // Followed anew at that tempo, the beats may come on either phase.
+  const auto counted = countedBeats(tracked, groove.onsets(), score.notes(),
+                                    [&](Bpm, double) { return every(0.5, score.length().value - 0.5); });
+  std::size_t on = 0;
+  for (const Seconds b : counted.beats) on += std::abs(std::remainder(b.value, 0.5)) < 0.05 ? 1 : 0;
+  EXPECT_GT(static_cast<double>(on) / static_cast<double>(counted.beats.size()), 0.9);
+}
+
 TEST(Metre, ASnareBetweenTheBeatsMakesThemTwo) {
   // Kick and snare in turn at 180 a minute, tracked at 90.
   const double beat = 60.0 / 180;
