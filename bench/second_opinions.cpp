@@ -16,9 +16,8 @@
 #include <nlohmann/json.hpp>
 
 #include "core/audio/decode.h"
-#include "core/audio/resample.h"
 #include "core/listening/listener.h"
-#include "core/listening/pitch_line.h"
+#include "core/listening/notes.h"
 #include "measures.h"
 
 namespace {
@@ -133,9 +132,9 @@ struct Mean {
 /// Notes of the leading voice, and its pitch frame by frame where it holds a plain note.
 void scoreNotes(const nlohmann::json& truth, const Recording& recording, std::map<std::string, Mean>& means) {
   const double reference = truth["reference_cents"].get<double>() / 100;
-  const auto mono = resample(mixToMono(recording), recording.sampleRate, kListeningRate);
+  const auto mono = listeningMono(recording);
   const auto onsets = measureOnsets(measureBandFrames(mono, {}));
-  const auto line = measurePitchLine(recording, onsets, {});
+  const auto line = measurePitchLine(mono, onsets, {});
   std::vector<Note> wanted, heard;
   Times starts, heardStarts;
   std::vector<std::vector<double>> pitches(line.points.size());
@@ -147,8 +146,7 @@ void scoreNotes(const nlohmann::json& truth, const Recording& recording, std::ma
     if (technique != "pick" && technique != "hammer" && technique != "pull")
       continue;  // the others move or are no tones
     const auto last = std::min(pitches.size(), static_cast<std::size_t>(std::max(0.0, end - 0.02) * line.rate));
-    for (auto i = static_cast<std::size_t>((start + 0.02) * line.rate); i < last; ++i)
-      pitches[i].push_back(midi);
+    for (auto i = static_cast<std::size_t>((start + 0.02) * line.rate); i < last; ++i) pitches[i].push_back(midi);
   }
   for (const auto& n : findNotes(line, onsets)) {
     heard.push_back({n.span.start.value, n.pitch.value});

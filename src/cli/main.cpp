@@ -7,7 +7,7 @@
 
 #include "core/audio/decode.h"
 #include "core/listening/listener.h"
-#include "core/listening/pitch_line.h"
+#include "core/listening/notes.h"
 #include "report.h"
 
 namespace {

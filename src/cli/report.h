@@ -5,7 +5,7 @@
 #include <string>
 
 #include "core/listening/findings.h"
-#include "core/listening/pitch_line.h"
+#include "core/listening/notes.h"
 
 namespace ear {
 

@@ -4,7 +4,9 @@
 #include <QInputDialog>
 #include <QLabel>
 #include <QLineEdit>
+#include <QListWidget>
 #include <QMenu>
+#include <QSpinBox>
 #include <QTableWidget>
 #include <cmath>
 #include <fstream>
@@ -132,6 +134,33 @@ TEST_F(TimeFormTest, HalveDoubleShiftAndBarHereByButtonAndKey) {
   EXPECT_EQ(grid(), before);
 }
 
+TEST_F(TimeFormTest, WhatIsTakenOrSetIsOneStepAndWhatIsConfirmedStays) {
+  openDemo();
+  window_->drawer().open(Drawer::time);
+  const Grid before = grid();
+  auto* readings = child<QListWidget>("time-readings");
+  ASSERT_EQ(readings->count(), 3);
+  readings->setCurrentRow(1);
+  QTest::keyClick(readings, Qt::Key_Return);  // half as fast: the beats go along
+  EXPECT_NEAR(tempoOf(grid())->value, tempoOf(before)->value / 2, 0.5);
+  EXPECT_NEAR(bench().brief().time->value.tempo.value, tempoOf(before)->value / 2, 0.5);
+  bench().document().undo();
+  EXPECT_EQ(grid(), before);
+  child<QSpinBox>("time-meter")->setValue(3);
+  EXPECT_EQ(meterOf(grid()), 3);
+  EXPECT_EQ(bench().brief().time->value.meter, 3);
+  bench().document().undo();
+  EXPECT_EQ(grid(), before);
+  EXPECT_EQ(bench().brief().time->value.meter, 4);
+  // Confirmed beats are the person's: another measurement does not move them.
+  child<QPushButton>("time-confirm")->click();
+  auto other = std::make_shared<Findings>(*bench().findings());
+  for (Seconds& beat : other->rhythm->beats) beat += Seconds(0.2);
+  bench().document().setMeasured(bench().take()->id, other);
+  EXPECT_EQ(grid(), before);
+  EXPECT_EQ(bench().brief().time->origin, Origin::confirmed);
+}
+
 TEST_F(TimeFormTest, ABarLineIsDraggedInTheCloseUp) {
   openDemo();
   window_->closeUp().setWindow({Seconds(8), Seconds(20)});
@@ -204,7 +233,7 @@ TEST_F(TimeFormTest, TheRunningOrderEditsTheMapAndIsEditedByIt) {
   QTest::keyClick(order, Qt::Key_Return);
   ASSERT_EQ(form().size(), sections + 1);
   EXPECT_EQ(form().back().name, "ending");
-  bench().editForm("Rename section", [](Form& f) { f[0].name = "hook"; });
+  bench().form().edit("Rename section", [](Form& f) { f[0].name = "hook"; });
   EXPECT_TRUE(order->text().startsWith("hook, "));
   order->setText(", ,");
   QTest::keyClick(order, Qt::Key_Return);
@@ -238,7 +267,13 @@ TEST_F(TimeFormTest, MarksAndTimesGoOutAndComeBack) {
       EXPECT_NEAR(form()[i].span.start.value, before[i].span.start.value, 0.001);
     }
     EXPECT_EQ(bench().take()->cues.size(), 1U);
+    ASSERT_TRUE(jumps->readFrom(file));
+    EXPECT_EQ(bench().take()->cues.size(), 1U) << "read twice";
   }
+  ASSERT_TRUE(jumps->writeTo(QString::fromStdString((folder / "times.text").string())));
+  ASSERT_TRUE(jumps->readFrom(QString::fromStdString((folder / "times.text").string())));
+  ASSERT_EQ(form().size(), before.size()) << "text as well, to a tenth of a second";
+  EXPECT_EQ(bench().take()->cues.size(), 1U);
   std::ofstream(folder / "bad.txt") << "0:01 fine\nno time at all\n";
   const Form kept = form();
   EXPECT_FALSE(jumps->readFrom(QString::fromStdString((folder / "bad.txt").string())));

@@ -327,7 +327,7 @@ void CloseUp::mouseReleaseEvent(QMouseEvent* event) {
     bench_.seek(to);
     const auto chord = chordAt(to);
     if (inChordLane(event->position().y()) && chord && chord->chord && !bench_.playing())
-      bench_.strumChord(*chord->chord);
+      bench_.voice().chord(*chord->chord);
   } else if (was == Grip::fresh && bench_.passage()) {
     bench_.seek(bench_.passage()->start);
   }
@@ -359,7 +359,7 @@ void CloseUp::chordMenu(Seconds at, QPoint globalPos) {
   };
   if (chord->chord) {
     menu->addAction(tr("Hear %1").arg(text(bench_.chordWords(*chord->chord).sounding)), this,
-                    [this, c = *chord->chord] { bench_.strumChord(c); });
+                    [this, c = *chord->chord] { bench_.voice().chord(c); });
     menu->addAction(tr("Loop it"), this, [this, span = chord->span] { bench_.playSpot(span); });
     menu->addSeparator();
     menu->addAction(tr("I hear it so"), this,

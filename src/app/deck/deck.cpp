@@ -93,13 +93,14 @@ void Deck::makeCommands() {
   command("mark-start", tr("Passage starts here"), "Q", [=] { mark(true); });
   command("mark-end", tr("Passage ends here"), "W", [=] { mark(false); });
   command(
-      "loop-here", tr("Loop the bar here"), "O", [this] { bench_.loopHere(); }, tr("Loop the bar under the playhead"));
+      "loop-here", tr("Loop the bar here"), "O", [this] { bench_.form().loopHere(); },
+      tr("Loop the bar under the playhead"));
   command(
-      "wider", tr("A wider passage"), "P", [this] { bench_.widen(); },
+      "wider", tr("A wider passage"), "P", [this] { bench_.form().widen(); },
       tr("From the bar to two bars, the phrase of four, the section, the whole"));
-  command("narrower", tr("A narrower passage"), "U", [this] { bench_.narrow(); });
-  command("passage-on", tr("The next passage of this length"), "'", [this] { bench_.stepPassage(true); });
-  command("passage-back", tr("The passage of this length before"), ";", [this] { bench_.stepPassage(false); });
+  command("narrower", tr("A narrower passage"), "U", [this] { bench_.form().narrow(); });
+  command("passage-on", tr("The next passage of this length"), "'", [this] { bench_.form().step(true); });
+  command("passage-back", tr("The passage of this length before"), ";", [this] { bench_.form().step(false); });
   command("start-earlier", tr("Start 10 ms earlier"), "A", [=] { nudge(true, -10); });
   command("start-later", tr("Start 10 ms later"), "S", [=] { nudge(true, 10); });
   command("end-earlier", tr("End 10 ms earlier"), "D", [=] { nudge(false, -10); });

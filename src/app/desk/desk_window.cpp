@@ -237,7 +237,7 @@ void DeskWindow::openSheet() {
 ChordBox* DeskWindow::openChordBox() {
   const auto key = bench_->brief().key;
   auto* box = new ChordBox(bench_->document().guitar(), key ? spellingOf(key->value) : Spelling::sharps, this);
-  connect(box, &ChordBox::heard, bench_, &Workbench::strum);
+  connect(box, &ChordBox::heard, bench_, [this](const std::vector<int>& midi) { bench_->voice().strum(midi); });
   box->setAttribute(Qt::WA_DeleteOnClose);
   box->show();  // beside the desk: the passage goes on looping
   return box;
@@ -274,7 +274,7 @@ void DeskWindow::markSpot() {
   const QString words = QInputDialog::getText(
       this, tr("Mark this spot"), tr("What is here, such as “capo change” or a word of the lyrics (empty: no mark):"),
       QLineEdit::Normal, QString::fromStdString(cue.text), &fine);
-  if (fine) bench_->setCue(cue.time, words.trimmed());
+  if (fine) bench_->form().mark(cue.time, words.trimmed());
 }
 
 NamingWindow* DeskWindow::openNaming() {

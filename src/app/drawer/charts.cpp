@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/drawer/chart_paint.h"
 #include "app/theme/theme.h"
 #include "core/study/parts.h"
 #include "core/text.h"
@@ -13,13 +14,7 @@
 namespace ear {
 namespace {
 
-constexpr int kAxis = 18;  // room for labels under a chart
 constexpr int kSideLane = 26, kSideNames = 48;
-
-void prepare(QPainter& p) {
-  p.setRenderHint(QPainter::Antialiasing);
-  p.setFont(Theme::font(Theme::Face::small));
-}
 
 }  // namespace
 
@@ -38,16 +33,14 @@ void CentsHistogram::show(const std::optional<ReferencePitch>& measured, std::op
 void CentsHistogram::paintEvent(QPaintEvent*) {
   const Theme& t = Theme::current();
   QPainter p(this);
-  prepare(p);
-  const int floor = height() - kAxis;
+  prepareChart(p);
+  const int floor = paintFloor(p, size());
   const auto xOf = [&](double cents) { return (cents + 50) / 100 * (width() - 1); };
-  p.setPen(t.hairline);
-  p.drawLine(0, floor, width(), floor);
   for (const int c : {-50, -25, 0, 25, 50}) {
     p.setPen(t.hairline);
     p.drawLine(QPointF(xOf(c), 0), QPointF(xOf(c), floor));
     p.setPen(t.softInk);
-    const QRectF box(xOf(c) - 24, floor + 2, 48, kAxis);
+    const QRectF box(xOf(c) - 24, floor + 2, 48, kChartAxis);
     const auto side = c == -50 ? Qt::AlignRight : c == 50 ? Qt::AlignLeft : Qt::AlignHCenter;
     p.drawText(box, side | Qt::AlignVCenter, c == 0 ? "A 440" : QString::fromStdString(withSign(c, 0)));
   }
@@ -69,63 +62,54 @@ void CentsHistogram::paintEvent(QPaintEvent*) {
   }
 }
 
-CentsCurve::CentsCurve(QWidget* parent) : QWidget(parent) {
+CurveChart::CurveChart(double reach, QString (*label)(double), QWidget* parent)
+    : QWidget(parent), reach_(reach), label_(label) {
   setFixedHeight(104);
-  setAccessibleName(tr("Pitch over time"));
-  setToolTip(tr("The offset over the length of the recording. Click to go there"));
   setCursor(Qt::PointingHandCursor);
 }
 
-void CentsCurve::show(const std::optional<ReferencePitch>& measured, Seconds duration) {
-  measured_ = measured;
+void CurveChart::show(std::vector<Point> points, Seconds duration) {
+  points_ = std::move(points);
   duration_ = duration;
   update();
 }
 
-void CentsCurve::paintEvent(QPaintEvent*) {
+void CurveChart::paintEvent(QPaintEvent*) {
+  constexpr Seconds kBreak{2.5};  // nothing was measured for so long
   const Theme& t = Theme::current();
   QPainter p(this);
-  prepare(p);
-  const int floor = height() - kAxis;
-  if (!measured_ || measured_->curve.empty() || duration_ <= Seconds(0)) return;
-  double low = measured_->offset.value - 10, high = measured_->offset.value + 10;
-  for (const auto& point : measured_->curve)
-    low = std::min(low, point.offset.value - 2), high = std::max(high, point.offset.value + 2);
-  const auto xOf = [&](Seconds at) { return at / duration_ * width(); };
-  const auto yOf = [&](double cents) { return floor - (cents - low) / (high - low) * floor; };
-  p.setPen(t.hairline);
-  p.drawLine(0, floor, width(), floor);
-  const double step = high - low > 80 ? 50 : high - low > 30 ? 20 : 5;
-  for (double c = std::ceil(low / step) * step; c <= high; c += step) {
+  prepareChart(p);
+  if (points_.empty() || duration_ <= Seconds(0)) return;
+  const auto [least, most] =
+      std::minmax_element(points_.begin(), points_.end(), [](auto& a, auto& b) { return a.value < b.value; });
+  const double middle = (least->value + most->value) / 2;
+  const double reach = std::max(reach_, 1.15 * (most->value - least->value) / 2);
+  const double low = middle - reach, high = middle + reach;
+  const int floor = paintFloor(p, size());
+  const auto yOf = [&](double value) { return floor - (value - low) / (high - low) * floor; };
+  const double step = reach > 40 ? 50 : reach > 15 ? 20 : reach > 6 ? 5 : 2;
+  for (double v = std::ceil(low / step) * step; v <= high; v += step) {
     p.setPen(t.hairline);
-    p.drawLine(QPointF(0, yOf(c)), QPointF(width(), yOf(c)));
+    p.drawLine(QPointF(0, yOf(v)), QPointF(width(), yOf(v)));
     p.setPen(t.softInk);
-    if (yOf(c) > 12) p.drawText(QPointF(2, yOf(c) - 2), QString::fromStdString(withSign(c, 0)));
+    if (yOf(v) > 12) p.drawText(QPointF(2, yOf(v) - 2), label_(v));
+  }
+  QPainterPath path;
+  for (std::size_t i = 0; i < points_.size(); ++i) {
+    const QPointF at(points_[i].time / duration_ * width(), yOf(points_[i].value));
+    i == 0 || points_[i].time - points_[i - 1].time > kBreak ? path.moveTo(at) : path.lineTo(at);
   }
   p.setPen(QPen(t.accent, 1.6));
-  QPainterPath path;
-  Seconds before(-100);
-  for (const auto& point : measured_->curve) {
-    const QPointF at(xOf(point.time), yOf(point.offset.value));
-    if (point.time - before > Seconds(2.5))
-      path.moveTo(at);
-    else
-      path.lineTo(at);
-    before = point.time;
-  }
   p.drawPath(path);
-  p.setPen(t.softInk);
-  p.drawText(QRectF(0, floor, width(), kAxis), Qt::AlignLeft | Qt::AlignVCenter, "0:00");
-  p.drawText(QRectF(0, floor, width(), kAxis), Qt::AlignRight | Qt::AlignVCenter,
-             QString::fromStdString(clockTime(duration_)));
+  paintTimeAxis(p, QRectF(0, floor, width(), kChartAxis), duration_);
 }
 
-void CentsCurve::mousePressEvent(QMouseEvent* event) {
+void CurveChart::mousePressEvent(QMouseEvent* event) {
   if (duration_ > Seconds(0)) emit clicked(duration_ * std::clamp(event->position().x() / width(), 0.0, 1.0));
 }
 
 SidesChart::SidesChart(QWidget* parent) : QWidget(parent) {
-  setFixedHeight(3 * kSideLane + kAxis);
+  setFixedHeight(3 * kSideLane + kChartAxis);
   setAccessibleName(tr("Where sound sits over time"));
   setToolTip(tr("How loud the steady sound is left, in the middle and right. Click to go there."));
 }
@@ -143,7 +127,7 @@ double SidesChart::xOf(Seconds t) const {
 void SidesChart::paintEvent(QPaintEvent*) {
   const Theme& t = Theme::current();
   QPainter p(this);
-  prepare(p);
+  prepareChart(p);
   for (const Side side : kAllSides) {
     const auto lane = static_cast<int>(side);
     const double floor = (lane + 1) * kSideLane - 2;
@@ -163,10 +147,7 @@ void SidesChart::paintEvent(QPaintEvent*) {
     p.setBrush(side == Side::centre ? t.softInk : t.accent);
     p.drawPath(hill);
   }
-  p.setPen(t.softInk);
-  const QRectF axis(kSideNames, 3 * kSideLane, width() - kSideNames, kAxis);
-  p.drawText(axis, Qt::AlignLeft | Qt::AlignVCenter, "0:00");
-  p.drawText(axis, Qt::AlignRight | Qt::AlignVCenter, QString::fromStdString(clockTime(duration_)));
+  paintTimeAxis(p, QRectF(kSideNames, 3 * kSideLane, width() - kSideNames, kChartAxis), duration_);
 }
 
 void SidesChart::mousePressEvent(QMouseEvent* event) {
@@ -186,19 +167,23 @@ void BarChart::show(std::vector<Bar> bars) {
 void BarChart::paintEvent(QPaintEvent*) {
   const Theme& t = Theme::current();
   QPainter p(this);
-  prepare(p);
-  const int floor = height() - kAxis;
-  p.setPen(t.hairline);
-  p.drawLine(0, floor, width(), floor);
+  prepareChart(p);
+  const int floor = paintFloor(p, size());
   const double step = static_cast<double>(width()) / static_cast<double>(std::max<std::size_t>(1, bars_.size()));
   for (std::size_t i = 0; i < bars_.size(); ++i) {
-    const double x = static_cast<double>(i) * step, h = static_cast<double>(bars_[i].height) * (floor - 4);
+    const double x = static_cast<double>(i) * step, h = static_cast<double>(bars_[i].height) * (floor - 8);
     p.setPen(Qt::NoPen);
     p.setBrush(bars_[i].marked ? t.accent : t.softInk);
     p.drawRect(QRectF(x + (step > 6 ? 2 : 0), floor - h, step - (step > 6 ? 4 : 0.3), h));
+    if (bars_[i].noted) {  // a wedge above it
+      const double middle = x + step / 2, top = std::max(7.0, floor - h - 1);
+      p.setBrush(t.ink);
+      p.drawPolygon(QPolygonF({{middle - 4, top - 6}, {middle + 4, top - 6}, {middle, top}}));
+    }
     p.setPen(bars_[i].marked ? t.ink : t.softInk);
     if (!bars_[i].label.isEmpty())
-      p.drawText(QRectF(x + step / 2 - 24, floor + 2, 48, kAxis), Qt::AlignHCenter | Qt::AlignVCenter, bars_[i].label);
+      p.drawText(QRectF(x + step / 2 - 24, floor + 2, 48, kChartAxis), Qt::AlignHCenter | Qt::AlignVCenter,
+                 bars_[i].label);
   }
 }
 

@@ -22,12 +22,18 @@ class CentsHistogram : public QWidget {
   std::optional<Cents> decided_;
 };
 
-/// The offset over time: what drifts, and where a splice was made.
-class CentsCurve : public QWidget {
+/// A value over the length of the recording: what drifts, and where something was cut.
+class CurveChart : public QWidget {
   Q_OBJECT
  public:
-  explicit CentsCurve(QWidget* parent = nullptr);
-  void show(const std::optional<ReferencePitch>& measured, Seconds duration);
+  struct Point {
+    Seconds time;
+    double value;
+  };
+  /// @param reach  values shown at least above and below the middle of the curve
+  /// @param label  of a value at its line
+  CurveChart(double reach, QString (*label)(double), QWidget* parent);
+  void show(std::vector<Point> points, Seconds duration);
 
  signals:
   void clicked(Seconds at);
@@ -37,7 +43,9 @@ class CentsCurve : public QWidget {
   void mousePressEvent(QMouseEvent* event) override;
 
  private:
-  std::optional<ReferencePitch> measured_;
+  double reach_;
+  QString (*label_)(double);
+  std::vector<Point> points_;
   Seconds duration_;
 };
 
@@ -67,8 +75,9 @@ class BarChart : public QWidget {
  public:
   struct Bar {
     QString label;
-    float height;  ///< 0 ... 1
-    bool marked;
+    float height;        ///< 0 ... 1
+    bool marked;         ///< the answer
+    bool noted = false;  ///< another one that may be
   };
   explicit BarChart(QWidget* parent = nullptr);
   void show(std::vector<Bar> bars);

@@ -100,22 +100,22 @@ FormPage::FormPage(Workbench& bench, QWidget* parent) : FactPage(bench, "Form", 
   connect(table_, &QTableWidget::cellChanged, this, [this](int r, int) {
     const QString letter = table_->item(r, kLetter)->text().remove(QChar(0x2032)).trimmed(),
                   name = table_->item(r, kName)->text().trimmed();
-    bench_.editForm(tr("Rename section"), [&](Form& f) {
+    bench_.form().edit(tr("Rename section"), [&](Form& f) {
       renameSection(f, static_cast<std::size_t>(r), letter.toStdString(), name.toStdString());
     });
   });
   connect(split_, &QPushButton::clicked, this,
-          [this] { bench_.editForm(tr("Split section"), [&](Form& f) { splitSection(f, bench_.position()); }); });
+          [this] { bench_.form().edit(tr("Split section"), [&](Form& f) { splitSection(f, bench_.position()); }); });
   connect(merge_, &QPushButton::clicked, this, [this] {
     const int r = row();
     if (r > 0)
-      bench_.editForm(tr("Join sections"), [&](Form& f) { mergeWithPrevious(f, static_cast<std::size_t>(r)); });
+      bench_.form().edit(tr("Join sections"), [&](Form& f) { mergeWithPrevious(f, static_cast<std::size_t>(r)); });
   });
   connect(border_, &QPushButton::clicked, this, [this] {
     const int r = row();
     if (r > 0)
-      bench_.editForm(tr("Move border"),
-                      [&](Form& f) { moveBorder(f, static_cast<std::size_t>(r), bench_.position()); });
+      bench_.form().edit(tr("Move border"),
+                         [&](Form& f) { moveBorder(f, static_cast<std::size_t>(r), bench_.position()); });
   });
   connect(loop_, &QPushButton::clicked, this, [this] {
     const auto form = bench_.brief().form;
@@ -149,7 +149,7 @@ void FormPage::takeOrder() {
     refresh();
     return;
   }
-  bench_.editForm(tr("Change the order"), [&](Form& f) { f = *edited; });
+  bench_.form().edit(tr("Change the order"), [&](Form& f) { f = *edited; });
 }
 
 void FormPage::confirm() {

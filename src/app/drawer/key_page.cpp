@@ -27,7 +27,7 @@ KeyPage::KeyPage(Workbench& bench, QWidget* parent) : FactPage(bench, "Key", par
          "Click one to hear it."));
   body()->addWidget(neck_);
   connect(neck_, &NeckMap::struck, this,
-          [this](Place place) { bench_.playTone(bench_.document().guitar().pitch(place)); });
+          [this](Place place) { bench_.voice().tone(bench_.document().guitar().pitch(place)); });
   scales_ = new QLabel(this);
   scales_->setObjectName("soft");
   scales_->setWordWrap(true);

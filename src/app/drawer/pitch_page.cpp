@@ -9,12 +9,16 @@
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
 #include "core/study/tune_up.h"
+#include "core/text.h"
 
 namespace ear {
 
 PitchPage::PitchPage(Workbench& bench, QWidget* parent) : FactPage(bench, "Pitch", parent) {
   histogram_ = new CentsHistogram(this);
-  curve_ = new CentsCurve(this);
+  curve_ = new CurveChart(
+      10, [](double cents) { return text(withSign(cents, 0)); }, this);
+  curve_->setAccessibleName(tr("Pitch over time"));
+  curve_->setToolTip(tr("The offset over the length of the recording. Click to go there"));
   body()->addWidget(caption(tr("Strings and recording, likeliest first")));
   splits_ = new QListWidget(this);
   splits_->setObjectName("pitch-splits");
@@ -38,7 +42,7 @@ PitchPage::PitchPage(Workbench& bench, QWidget* parent) : FactPage(bench, "Pitch
   body()->addWidget(histogram_);
   body()->addWidget(caption(tr("Over the recording")));
   body()->addWidget(curve_);
-  connect(curve_, &CentsCurve::clicked, &bench, &Workbench::seek);
+  connect(curve_, &CurveChart::clicked, &bench, &Workbench::seek);
 
   body()->addWidget(caption(tr("Set by hand")));
   auto* form = new QFormLayout;
@@ -98,7 +102,10 @@ void PitchPage::refreshOwn(const Brief& brief, const Findings* found) {
   showDecision(brief.pitch, found != nullptr ? measuredBrief(*found).pitch : std::nullopt);
   const std::optional<ReferencePitch> measured = found != nullptr ? found->reference : std::nullopt;
   histogram_->show(measured, brief.pitch ? std::optional(brief.pitch->value.offset) : std::nullopt);
-  curve_->show(measured, bench_.duration());
+  std::vector<CurveChart::Point> curve;
+  if (measured)
+    for (const auto& point : measured->curve) curve.push_back({point.time, point.offset.value});
+  curve_->show(std::move(curve), bench_.duration());
   const QSignalBlocker a(cents_);
   cents_->setValue(brief.pitch ? brief.pitch->value.offset.value : 0);
   splits_->clear();

@@ -22,7 +22,7 @@ class PitchPage : public FactPage {
   void set();
   void takeSplit(int row);
   CentsHistogram* histogram_;
-  CentsCurve* curve_;
+  CurveChart* curve_;
   QDoubleSpinBox* cents_;
   QListWidget* splits_;
   QLabel* reason_;

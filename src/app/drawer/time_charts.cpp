@@ -9,73 +9,13 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/drawer/chart_paint.h"
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
 #include "core/text.h"
 #include "core/theory/rhythm_values.h"
 
 namespace ear {
-namespace {
-
-constexpr int kAxis = 18;  // room for labels under a chart
-
-void prepare(QPainter& p) {
-  p.setRenderHint(QPainter::Antialiasing);
-  p.setFont(Theme::font(Theme::Face::small));
-}
-
-}  // namespace
-
-TempoCurveChart::TempoCurveChart(QWidget* parent) : QWidget(parent) {
-  setFixedHeight(92);
-  setObjectName("tempo-curve");
-  setAccessibleName(tr("Tempo over time"));
-  setToolTip(tr("Beats a minute over the length of the recording. Click to go there"));
-  setCursor(Qt::PointingHandCursor);
-}
-
-void TempoCurveChart::show(std::vector<TempoPoint> curve, Seconds duration) {
-  curve_ = std::move(curve);
-  duration_ = duration;
-  update();
-}
-
-void TempoCurveChart::paintEvent(QPaintEvent*) {
-  const Theme& t = Theme::current();
-  QPainter p(this);
-  prepare(p);
-  const int floor = height() - kAxis;
-  p.setPen(t.hairline);
-  p.drawLine(0, floor, width(), floor);
-  if (curve_.size() < 2 || duration_ <= Seconds(0)) return;
-  double low = 1e9, high = 0;
-  for (const auto& point : curve_) low = std::min(low, point.tempo.value), high = std::max(high, point.tempo.value);
-  const double middle = (low + high) / 2, reach = std::max(0.04 * middle, (high - low) / 2 * 1.15);
-  low = middle - reach, high = middle + reach;
-  const auto yOf = [&](double bpm) { return floor - (bpm - low) / (high - low) * (floor - 4); };
-  const double step = high - low > 40 ? 20 : high - low > 16 ? 5 : 2;
-  for (double bpm = std::ceil(low / step) * step; bpm < high; bpm += step) {
-    p.setPen(t.hairline);
-    p.drawLine(QPointF(0, yOf(bpm)), QPointF(width(), yOf(bpm)));
-    p.setPen(t.softInk);
-    if (yOf(bpm) > 12) p.drawText(QPointF(2, yOf(bpm) - 2), QString::number(bpm));
-  }
-  QPainterPath path;
-  for (std::size_t i = 0; i < curve_.size(); ++i) {
-    const QPointF at(curve_[i].time / duration_ * width(), yOf(curve_[i].tempo.value));
-    i == 0 ? path.moveTo(at) : path.lineTo(at);
-  }
-  p.setPen(QPen(t.accent, 1.6));
-  p.drawPath(path);
-  p.setPen(t.softInk);
-  p.drawText(QRectF(0, floor, width(), kAxis), Qt::AlignLeft | Qt::AlignVCenter, "0:00");
-  p.drawText(QRectF(0, floor, width(), kAxis), Qt::AlignRight | Qt::AlignVCenter, text(clockTime(duration_)));
-}
-
-void TempoCurveChart::mousePressEvent(QMouseEvent* event) {
-  if (duration_ > Seconds(0)) emit clicked(duration_ * std::clamp(event->position().x() / width(), 0.0, 1.0));
-}
-
 SwingChart::SwingChart(QWidget* parent) : QWidget(parent) {
   setFixedHeight(84);
   setObjectName("swing-picture");
@@ -92,10 +32,8 @@ void SwingChart::show(const std::optional<BeatProfile>& profile, const Swing& sw
 void SwingChart::paintEvent(QPaintEvent*) {
   const Theme& t = Theme::current();
   QPainter p(this);
-  prepare(p);
-  const int floor = height() - kAxis;
-  p.setPen(t.hairline);
-  p.drawLine(0, floor, width(), floor);
+  prepareChart(p);
+  const int floor = paintFloor(p, size());
   const std::pair<double, QString> places[] = {{0, tr("beat")},
                                                {0.25, QStringLiteral("¼")},
                                                {0.5, QStringLiteral("½")},
@@ -106,8 +44,8 @@ void SwingChart::paintEvent(QPaintEvent*) {
     p.setPen(QPen(t.hairline, 1, share == 0.75 || share == 0.25 ? Qt::DotLine : Qt::SolidLine));
     p.drawLine(QPointF(x, 0), QPointF(x, floor));
     p.setPen(t.softInk);
-    p.drawText(QRectF(share == 0 ? x : x - 30, floor + 2, 60, kAxis - 2), share == 0 ? Qt::AlignLeft : Qt::AlignHCenter,
-               name);
+    p.drawText(QRectF(share == 0 ? x : x - 30, floor + 2, 60, kChartAxis - 2),
+               share == 0 ? Qt::AlignLeft : Qt::AlignHCenter, name);
   }
   if (!profile_) return;
   double top = 1e-9;
@@ -163,7 +101,7 @@ Seconds SimilarityChart::timeAt(double place) const {
 void SimilarityChart::paintEvent(QPaintEvent*) {
   const Theme& t = Theme::current();
   QPainter p(this);
-  prepare(p);
+  prepareChart(p);
   if (picture_.size == 0) {
     p.setPen(t.softInk);
     p.drawText(rect(), Qt::AlignCenter | Qt::TextWordWrap, tr("Measure the recording to see which bars are alike."));

@@ -5,28 +5,9 @@
 #include <vector>
 
 #include "core/listening/findings.h"
-#include "core/study/grid.h"
+#include "core/study/study.h"
 
 namespace ear {
-
-/// The tempo over the recording: drift, a ritardando, other tempi.
-class TempoCurveChart : public QWidget {
-  Q_OBJECT
- public:
-  explicit TempoCurveChart(QWidget* parent = nullptr);
-  void show(std::vector<TempoPoint> curve, Seconds duration);
-
- signals:
-  void clicked(Seconds at);
-
- protected:
-  void paintEvent(QPaintEvent* event) override;
-  void mousePressEvent(QMouseEvent* event) override;
-
- private:
-  std::vector<TempoPoint> curve_;
-  Seconds duration_;
-};
 
 /// Where within the beat things start, with the places of straight and of triplet off-beats marked.
 class SwingChart : public QWidget {

@@ -22,7 +22,8 @@ TimePage::TimePage(Workbench& bench, QWidget* parent) : FactPage(bench, "Time", 
   body()->addWidget(caption(tr("What repeats, by beats a minute")));
   tempogram_ = new BarChart(this);
   tempogram_->setAccessibleName(tr("Tempogram"));
-  tempogram_->setToolTip(tr("How strongly attacks repeat at each tempo from 40 to 240 beats a minute"));
+  tempogram_->setToolTip(
+      tr("How strongly attacks repeat at each tempo from 40 to 240 beats a minute; wedges are the readings"));
   body()->addWidget(tempogram_);
   body()->addWidget(caption(tr("Readings, best first")));
   readings_ = new QListWidget(this);
@@ -35,9 +36,13 @@ TimePage::TimePage(Workbench& bench, QWidget* parent) : FactPage(bench, "Time", 
   drift_->setObjectName("time-drift");
   drift_->setWordWrap(true);
   body()->addWidget(drift_);
-  curve_ = new TempoCurveChart(this);
+  curve_ = new CurveChart(
+      4, [](double bpm) { return QString::number(bpm); }, this);
+  curve_->setObjectName("tempo-curve");
+  curve_->setAccessibleName(tr("Tempo over time"));
+  curve_->setToolTip(tr("Beats a minute over the length of the recording. Click to go there"));
   body()->addWidget(curve_);
-  connect(curve_, &TempoCurveChart::clicked, this, [this](Seconds at) { bench_.seek(at); });
+  connect(curve_, &CurveChart::clicked, this, [this](Seconds at) { bench_.seek(at); });
   body()->addWidget(caption(tr("Where the off-beats fall")));
   swingPicture_ = new SwingChart(this);
   body()->addWidget(swingPicture_);
@@ -131,21 +136,17 @@ TimePage::TimePage(Workbench& bench, QWidget* parent) : FactPage(bench, "Time", 
 void TimePage::takeTempo(Bpm tempo) {
   const auto now = tempoOf(bench_.time().grid());
   const double factor = now ? tempo / *now : 1.0;
-  if (std::abs(factor - 2) < 0.1)
-    bench_.time().makeDouble();
-  else if (std::abs(factor - 0.5) < 0.03)
-    bench_.time().halve();
+  if (std::abs(factor - 2) < 0.1) return bench_.time().makeDouble();
+  if (std::abs(factor - 0.5) < 0.03) return bench_.time().halve();
   TimeValue value = bench_.brief().time->value;
   value.tempo = tempo;
-  decide(tr("Take tempo"), &Take::time, value, Origin::set, tr("Taken from the readings."));
+  bench_.time().set(tr("Take tempo"), value, tr("Taken from the readings."));
 }
 
 void TimePage::set() {
-  const Grid& grid = bench_.time().grid();
-  if (!grid.empty() && meter_->value() != meterOf(grid)) bench_.time().setMeter(meter_->value());
   const auto level = swingLevel_->currentIndex() == 1 ? SwingLevel::sixteenths : SwingLevel::eighths;
-  decide(tr("Set time"), &Take::time, TimeValue{Bpm(tempo_->value()), meter_->value(), {swing_->value(), level}},
-         Origin::set, tr("Set by hand."));
+  bench_.time().set(tr("Set time"), {Bpm(tempo_->value()), meter_->value(), {swing_->value(), level}},
+                    tr("Set by hand."));
 }
 
 void TimePage::confirm() {
@@ -173,7 +174,9 @@ void TimePage::refreshOwn(const Brief& brief, const Findings* found) {
                                               static_cast<float>((bpm + 1 - here) / (next - here))));
       }
       const bool marked = brief.time && std::abs(bpm + 1 - brief.time->value.tempo.value) <= 2;
-      bars.push_back({bpm > 40 && bpm % 40 == 0 ? QString::number(bpm) : QString(), height, marked});
+      const bool noted = std::any_of(found->rhythm->tempo.begin(), found->rhythm->tempo.end(),
+                                     [bpm](const auto& r) { return r.tempo.value >= bpm && r.tempo.value < bpm + 2; });
+      bars.push_back({bpm > 40 && bpm % 40 == 0 ? QString::number(bpm) : QString(), height, marked, noted});
     }
     for (const auto& r : found->rhythm->tempo) {
       const double factor = r.tempo / found->rhythm->tempo.front().tempo;
@@ -199,7 +202,9 @@ void TimePage::refreshOwn(const Brief& brief, const Findings* found) {
                    text(clockTenths(f.span.end))));
   drift_->setText(moves);
   drift_->setVisible(!drift_->text().isEmpty());
-  curve_->show(curve, bench_.duration());
+  std::vector<CurveChart::Point> points;
+  for (const auto& p : curve) points.push_back({p.time, p.tempo.value});
+  curve_->show(std::move(points), bench_.duration());
   swingPicture_->show(found != nullptr && found->rhythm ? std::optional(found->rhythm->profile) : std::nullopt,
                       brief.time ? brief.time->value.swing : Swing{});
   const bool beats = bench_.time().grid().size() > 1;

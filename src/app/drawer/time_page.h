@@ -13,7 +13,6 @@ class QSpinBox;
 namespace ear {
 
 class SwingChart;
-class TempoCurveChart;
 
 class TimePage : public FactPage {
   Q_OBJECT
@@ -37,7 +36,7 @@ class TimePage : public FactPage {
   QSpinBox* meter_;
   QComboBox* swingLevel_;
   QLabel* drift_;
-  TempoCurveChart* curve_;
+  CurveChart* curve_;
   SwingChart* swingPicture_;
   std::vector<QPushButton*> correct_;
   QPushButton* follow_;

@@ -16,6 +16,7 @@
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
 #include "app/workbench/workbench.h"
+#include "core/study/form_edit.h"
 #include "core/text.h"
 
 namespace ear {
@@ -132,8 +133,7 @@ bool JumpWindow::readFrom(const QString& file) {
     if (!form.empty()) take.form = Decision<Form>{form, Origin::set, 1.0, tr("Read from a file.").toStdString()};
     for (const auto& j : *read)
       if (j.span.length() == Seconds(0) && j.span.start < bench_.duration())
-        take.cues.push_back({j.span.start, j.label}), ++marks;
-    std::sort(take.cues.begin(), take.cues.end(), [](const Cue& a, const Cue& b) { return a.time < b.time; });
+        setCue(take, j.span.start, j.label), ++marks;
   });
   said_->setText(tr("Read: %1 sections and %2 marks. Undo takes it back.").arg(form.size()).arg(marks));
   return true;

@@ -30,7 +30,7 @@ void askSameAs(Workbench& bench, std::size_t section, std::size_t as, QWidget* p
   const QString what = QInputDialog::getText(parent, tr("The same music"), tr("What differs here (empty: nothing):"),
                                              QLineEdit::Normal, text(form->value[section].difference), &fine);
   if (fine)
-    bench.editForm(tr("Mark as the same"), [&](Form& f) { markSame(f, section, as, what.trimmed().toStdString()); });
+    bench.form().edit(tr("Mark as the same"), [&](Form& f) { markSame(f, section, as, what.trimmed().toStdString()); });
 }
 
 void openSectionMenu(Workbench& bench, std::size_t section, Seconds at, QWidget* parent, QPoint globalPos) {
@@ -46,12 +46,12 @@ void openSectionMenu(Workbench& bench, std::size_t section, Seconds at, QWidget*
     const QString name = QInputDialog::getText(parent, tr("Name of the section"), tr("What you call it:"),
                                                QLineEdit::Normal, text(s.name.empty() ? s.guess : s.name), &fine);
     if (fine)
-      bench.editForm(tr("Rename section"),
-                     [&](Form& f) { renameSection(f, section, {}, name.trimmed().toStdString()); });
+      bench.form().edit(tr("Rename section"),
+                        [&](Form& f) { renameSection(f, section, {}, name.trimmed().toStdString()); });
   });
   if (s.name.empty() && !s.guess.empty())
     menu->addAction(tr("It is the %1").arg(text(s.guess)), parent, [&bench, section, s] {
-      bench.editForm(tr("Rename section"), [&](Form& f) { renameSection(f, section, {}, s.guess); });
+      bench.form().edit(tr("Rename section"), [&](Form& f) { renameSection(f, section, {}, s.guess); });
     });
   auto* same = menu->addMenu(tr("The same music as"));
   for (std::size_t i = 0; i < form.size(); ++i)
@@ -62,9 +62,9 @@ void openSectionMenu(Workbench& bench, std::size_t section, Seconds at, QWidget*
   menu->addSeparator();
   const Seconds cut = snapToBar(bench.time().grid(), at, kReach);
   menu->addAction(tr("Cut at %1").arg(text(clockTenths(cut))), parent,
-                  [&bench, cut] { bench.editForm(tr("Split section"), [&](Form& f) { splitSection(f, cut); }); });
+                  [&bench, cut] { bench.form().edit(tr("Split section"), [&](Form& f) { splitSection(f, cut); }); });
   auto* join = menu->addAction(tr("Join to the one before"), parent, [&bench, section] {
-    bench.editForm(tr("Join sections"), [&](Form& f) { mergeWithPrevious(f, section); });
+    bench.form().edit(tr("Join sections"), [&](Form& f) { mergeWithPrevious(f, section); });
   });
   join->setEnabled(section > 0);
   menu->popup(globalPos);

@@ -242,7 +242,7 @@ void MapView::mouseMoveEvent(QMouseEvent* event) {
     const Seconds at = timeAt(x);
     const bool free = event->modifiers().testFlag(Qt::AltModifier);
     const Seconds to = free ? at : snapToBar(bench_.time().grid(), at, kSnap);
-    bench_.editForm(
+    bench_.form().edit(
         tr("Move border"), [&](Form& f) { moveBorder(f, *border_, to); }, "border-" + std::to_string(*border_));
     return;
   }

@@ -26,7 +26,7 @@ NeckView::NeckView(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(
   connect(&bench, &Workbench::soundChanged, this, &NeckView::refresh);
   connect(&bench, &Workbench::positionChanged, this, &NeckView::showChord);
   connect(neck_, &NeckMap::struck, this,
-          [this](Place place) { bench_.playTone(bench_.document().guitar().pitch(place)); });
+          [this](Place place) { bench_.voice().tone(bench_.document().guitar().pitch(place)); });
   refresh();
 }
 

@@ -181,7 +181,7 @@ void TuneUpWindow::fillStrings(const GuitarSetup& setup) {
       button->setToolTip(tip);
       button->setAccessibleName(tr("%1, %2").arg(text(noteName(t.midi, spelling)), tip));
       connect(button, &QPushButton::clicked, this,
-              [this, pitch = t.pitch, kind = kind] { bench_.playPitch(pitch, kind); });
+              [this, pitch = t.pitch, kind = kind] { bench_.voice().pitch(pitch, kind); });
       tones->addWidget(button);
     }
     grid->addLayout(tones, row--, 5);

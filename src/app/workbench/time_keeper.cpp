@@ -4,7 +4,6 @@
 
 #include "app/theme/words.h"
 #include "app/workbench/workbench.h"
-#include "core/audio/resample.h"
 #include "core/listening/rhythm.h"
 #include "core/text.h"
 
@@ -73,9 +72,15 @@ void TimeKeeper::shiftBars(int beats) {
       tr("Move the one"), [beats](Grid& g) { ear::shiftBars(g, beats); }, tr("Bar lines moved by hand."));
 }
 
-void TimeKeeper::setMeter(int meter) {
-  edit(
-      tr("Set metre"), [meter](Grid& g) { ear::setMeter(g, meter); }, tr("Metre set by hand."));
+void TimeKeeper::set(const QString& label, const TimeValue& value, const QString& evidence) {
+  if (bench_.take() == nullptr) return;
+  Grid grid = grid_;
+  if (!grid.empty() && value.meter != meterOf(grid)) setMeter(grid, value.meter);
+  bench_.document().edit(label.toStdString(), [&, id = bench_.take()->id](Study& s) {
+    Take& take = *s.take(id);
+    if (grid != grid_) decideGrid(take, grid, Origin::set, evidence.toStdString());
+    take.time = Decision<TimeValue>{value, Origin::set, 1.0, evidence.toStdString()};
+  });
 }
 
 std::size_t TimeKeeper::beatNear(Seconds t) const {
@@ -102,13 +107,15 @@ void TimeKeeper::fixPassage(bool fixed) {
       tr("Beats held by hand."));
 }
 
+/// The beats are kept with the figures, so that another measurement does not move them.
 void TimeKeeper::confirm() {
-  if (bench_.take() == nullptr || grid_.empty()) return;
+  const auto time = bench_.brief().time;
+  if (bench_.take() == nullptr || !time) return;
+  const std::string evidence = tr("Confirmed by ear.").toStdString();
   bench_.document().edit(tr("Confirm time").toStdString(), [&, id = bench_.take()->id](Study& s) {
     Take& take = *s.take(id);
-    if (take.grid) take.grid->origin = Origin::confirmed;
-    if (const auto time = bench_.brief().time)
-      take.time = Decision<TimeValue>{time->value, Origin::confirmed, 1.0, tr("Confirmed by ear.").toStdString()};
+    if (!grid_.empty()) take.grid = Decision<Grid>{grid_, Origin::confirmed, 1.0, evidence};
+    take.time = Decision<TimeValue>{time->value, Origin::confirmed, 1.0, evidence};
   });
 }
 
@@ -173,7 +180,7 @@ void TimeKeeper::followAround() {
   }
   job_.run([this, fixed, recording = bench_.player().shared(), id = bench_.take()->id, meter = meterOf(grid_)](
                const Progress& progress, const BackgroundJob::Post& post) {
-    const auto mono = resample(mixToMono(*recording), recording->sampleRate, kListeningRate);
+    const auto mono = listeningMono(*recording);
     progress.report(0.2);
     const auto onsets = measureOnsets(measureBandFrames(mono, progress));
     progress.report(0.6);

@@ -28,7 +28,8 @@ class TimeKeeper : public QObject {
   void halve();
   void makeDouble();
   void shiftBars(int beats);
-  void setMeter(int meter);
+  /// Tempo, metre and feel by hand; bar lines follow another metre.
+  void set(const QString& label, const TimeValue& value, const QString& evidence);
   /// The beat nearest to the playhead starts a bar.
   void barHere();
   /// The beats of the passage are right, or are let go.

@@ -7,17 +7,13 @@
 #include "core/audio/fingerprint.h"
 #include "core/audio/resample.h"
 #include "core/listening/listener.h"
-#include "core/practice/nesting.h"
 #include "core/text.h"
-#include "core/theory/fingering.h"
 
 namespace ear {
 namespace {
 
-constexpr int kFrame = 16;           // ms between two looks at the playhead
-constexpr int kToneRate = 48000;     // of the output while there is no recording
-constexpr double kStrumStep = 0.03;  // seconds from string to string
-constexpr double kStrumLevel = 0.8;  // of all strings together
+constexpr int kFrame = 16;        // ms between two looks at the playhead
+constexpr int kToneRate = 48000;  // of the output while there is no recording
 
 Take takeOf(const Study& study, const QString& file) {
   Take take;
@@ -41,10 +37,12 @@ std::shared_ptr<const Recording> playable(std::shared_ptr<const Recording> recor
 Workbench::Workbench(std::unique_ptr<AudioOutput> output, QObject* parent)
     : QObject(parent),
       document_(std::make_unique<Document>()),
+      voice_(*this),
       schools_(loadSchools()),
       output_(std::move(output)),
       job_(this),
-      time_(new TimeKeeper(*this)) {
+      time_(new TimeKeeper(*this)),
+      form_(new FormKeeper(*this)) {
   connect(&job_, &BackgroundJob::progressed, this, &Workbench::listeningProgress);
   connect(&job_, &BackgroundJob::finished, this, &Workbench::listeningChanged);
   output_->onTrouble = [this](const std::string& message) {
@@ -93,32 +91,6 @@ Workbench::ChordWords Workbench::chordWords(const Chord& chord) const {
   const Key own{shape.root, shape.minor() ? Mode::minor : Mode::major};
   words.shape = chordName(shape, spellingIn(schools_, own));
   return words;
-}
-
-void Workbench::editForm(const QString& label, const std::function<void(Form&)>& change, const std::string& merge) {
-  const Take* active = take();
-  if (active == nullptr) return;
-  const auto now = brief().form;
-  Form form = now ? now->value : Form{{{Seconds(0), duration()}, "A", "", Origin::set, 1.0}};
-  change(form);
-  if (now && form == now->value) return;
-  document_->edit(
-      label.toStdString(),
-      [&, id = active->id](Study& s) {
-        s.take(id)->form = Decision<Form>{form, Origin::set, 1.0, tr("Corrected by hand.").toStdString()};
-      },
-      merge);
-}
-
-void Workbench::setCue(Seconds at, const QString& words) {
-  const Take* active = take();
-  if (active == nullptr) return;
-  document_->edit(words.isEmpty() ? "Take mark away" : "Mark spot", [&, id = active->id](Study& s) {
-    auto& cues = s.take(id)->cues;
-    std::erase_if(cues, [&](const Cue& c) { return c.time == at; });
-    if (!words.isEmpty()) cues.push_back({at, words.toStdString()});
-    std::sort(cues.begin(), cues.end(), [](const Cue& a, const Cue& b) { return a.time < b.time; });
-  });
 }
 
 const Findings* Workbench::findings() const {
@@ -367,63 +339,24 @@ Cents Workbench::soundingOffset() const {
 }
 
 bool Workbench::startOutput(int sampleRate) {
-  tones_.prepare(sampleRate);
+  voice_.prepare(sampleRate);
   outputRuns_ = output_->start(sampleRate, [this](std::span<float> block) {
     player_.render(block);
-    tones_.render(block);
+    voice_.render(block);
   });
   return outputRuns_;
 }
 
-void Workbench::playTone(int midi, Tones::Kind kind) {
-  playPitch(frequencyOf(MidiPitch(midi), a4At(soundingOffset())), kind);
-}
-
-void Workbench::playPitch(Hertz pitch, Tones::Kind kind) {
-  if (!outputRuns_ && !startOutput(kToneRate)) {
-    emit said(tr("There is no sound output to play a tone on."));
-    return;
-  }
-  tones_.silence();
-  tones_.play({pitch, kind, Seconds(0.05)});
-}
-
-void Workbench::strum(std::vector<int> midi) {
-  if (midi.empty() || (!outputRuns_ && !startOutput(kToneRate))) return;
-  std::sort(midi.begin(), midi.end());
-  tones_.silence();
-  double after = 0.05;
-  for (const int note : midi) {
-    tones_.play({frequencyOf(MidiPitch(note), a4At(soundingOffset())), Tones::Kind::plucked, Seconds(after),
-                 kStrumLevel / static_cast<double>(midi.size())});
-    after += kStrumStep;
-  }
-}
-
-void Workbench::strumChord(const Chord& chord) {
-  const Guitar guitar = document_->guitar();
-  const auto shapes = easiestShapes(guitar, chord, 1);
-  if (!shapes.empty()) {
-    strum(pitchesOf(guitar, shapes.front().places));
-    return;
-  }
-  std::vector<int> midi;  // no hand can play it: its notes, stacked up from the middle of the neck
-  for (const PitchClass pc : notesOf(chord)) {
-    const int least = midi.empty() ? 48 : midi.back();
-    midi.push_back(least + PitchClass(pc.value - least).value);
-  }
-  strum(midi);
+bool Workbench::openOutput() {
+  return outputRuns_ || startOutput(kToneRate);
 }
 
 void Workbench::playSpot(TimeSpan span) {
   if (!hasSound()) return;
-  setPassage(std::nullopt);
-  setPassage(TimeSpan{std::max(Seconds(0), span.start), std::min(duration(), span.end)});
-  if (!passage_) return;
   setLooping(true);
+  putPassage({std::max(Seconds(0), span.start), std::min(duration(), span.end)});
   seek(passage_->start);
   if (!playing()) togglePlay();
-  emit passageOpened();
 }
 
 // --- the passage in hand ---------------------------------------------------------------------------------------
@@ -447,46 +380,11 @@ void Workbench::setPassage(std::optional<TimeSpan> span) {
   emit settingsChanged();
 }
 
-/// A passage that was found; a kept one on the desk is let go, not changed.
-void Workbench::takePassage(std::optional<TimeSpan> span, const QString& instead) {
-  if (!span) {
-    emit said(instead);
-    return;
-  }
+void Workbench::putPassage(TimeSpan span) {
   setPassage(std::nullopt);
   setPassage(span);
-  if (passage_ && !passage_->contains(position())) seek(passage_->start);
+  if (!passage_->contains(position())) seek(passage_->start);
   emit passageOpened();
-}
-
-Form Workbench::formNow() const {
-  const auto form = brief().form;
-  return form ? form->value : Form{};
-}
-
-void Workbench::loopHere() {
-  if (!hasSound()) return;
-  const auto spans = nestedAround(time_->grid(), formNow(), duration(), position());
-  setLooping(true);
-  takePassage(spans.empty() ? std::nullopt : std::optional(spans.front()), {});
-}
-
-void Workbench::widen() {
-  if (!passage_) return loopHere();
-  takePassage(wider(time_->grid(), formNow(), duration(), *passage_), tr("Nothing is wider than the whole recording."));
-}
-
-void Workbench::narrow() {
-  if (!passage_) return loopHere();
-  const Seconds at = passage_->contains(position()) ? position() : passage_->start;
-  takePassage(narrower(time_->grid(), formNow(), duration(), *passage_, at),
-              tr("The passage is no longer than a bar. A, S, D and F move its edges."));
-}
-
-void Workbench::stepPassage(bool next) {
-  if (!passage_) return loopHere();
-  takePassage(neighbour(time_->grid(), duration(), *passage_, next),
-              next ? tr("The recording ends before the next one.") : tr("The recording starts after the one before."));
 }
 
 void Workbench::nudgeStart(Seconds by) {

@@ -6,10 +6,11 @@
 #include <memory>
 
 #include "app/workbench/background_job.h"
+#include "app/workbench/form_keeper.h"
+#include "app/workbench/reference_voice.h"
 #include "app/workbench/time_keeper.h"
 #include "core/audio/envelope.h"
 #include "core/playback/player.h"
-#include "core/playback/tones.h"
 #include "core/study/document.h"
 #include "devices/audio_output.h"
 
@@ -38,11 +39,6 @@ class Workbench : public QObject {
   /// The recording of the active take was moved: here it is.
   void relocate(const QString& file);
   void markSaved(const QString& file);
-
-  /// Edits the form, or a fresh one of one section, as one step of undo.
-  void editForm(const QString& label, const std::function<void(Form&)>& change, const std::string& merge = {});
-  /// Puts a word at a time, or takes it away where it is empty.
-  void setCue(Seconds at, const QString& words);
 
   // --- naming ------------------------------------------------------------------------------------------------
   const Schools& schools() const { return schools_; }
@@ -74,6 +70,8 @@ class Workbench : public QObject {
   /// Beats, taps, click and count-in.
   TimeKeeper& time() { return *time_; }
   const TimeKeeper& time() const { return *time_; }
+  /// Sections, marks and what is worth looping.
+  FormKeeper& form() { return *form_; }
   const AudioOutput& output() const { return *output_; }
   AudioOutput& output() { return *output_; }
   Seconds position() const { return player_.position(); }
@@ -89,23 +87,17 @@ class Workbench : public QObject {
   Cents shiftToStandardGuitar() const;
   /// Where the recording sounds now: its own pitch with the playback's shift. Tones of reference follow it.
   Cents soundingOffset() const;
-  void playTone(int midi, Tones::Kind kind = Tones::Kind::plucked);
-  void playPitch(Hertz pitch, Tones::Kind kind = Tones::Kind::plucked);
-  /// One after the other as a strum does, from the lowest.
-  void strum(std::vector<int> midi);
-  /// A sounding chord in its easiest shape on the guitar in hand.
-  void strumChord(const Chord& chord);
+  ReferenceVoice& voice() { return voice_; }
+  /// Starts the output where it does not run, as without a recording. @return whether it runs
+  bool openOutput();
   /// Loops a spot that is worth hearing, without touching kept passages.
   void playSpot(TimeSpan span);
 
   // --- the passage in hand -----------------------------------------------------------------------------------
   const std::optional<TimeSpan>& passage() const { return passage_; }
   void setPassage(std::optional<TimeSpan> span);
-  /// Loops the bar at the playhead, or what is wider or narrower than the passage, or its neighbour of the same length.
-  void loopHere();
-  void widen();
-  void narrow();
-  void stepPassage(bool next);
+  /// A passage that was found; a kept one on the desk is let go, not changed.
+  void putPassage(TimeSpan span);
   void nudgeStart(Seconds by);
   void nudgeEnd(Seconds by);
   bool looping() const { return looping_; }
@@ -130,8 +122,6 @@ class Workbench : public QObject {
   void loadTake();
   void dropSound();
   void receiveSound(std::shared_ptr<const Recording> recording, Envelope envelope, const std::string& hash);
-  Form formNow() const;
-  void takePassage(std::optional<TimeSpan> span, const QString& instead);
   void rememberSettings();
   void followPassage();
   void applyLoop();
@@ -139,12 +129,13 @@ class Workbench : public QObject {
 
   std::unique_ptr<Document> document_;
   Player player_;
-  Tones tones_;
+  ReferenceVoice voice_;
   Schools schools_;
   std::unique_ptr<AudioOutput> output_;  // after the player: its thread must end first
   Envelope envelope_;
   BackgroundJob job_;
   TimeKeeper* time_;
+  FormKeeper* form_;
   QString doing_, problem_;
   bool missing_ = false, looping_ = true, outputRuns_ = false;
   std::string loadedTake_;

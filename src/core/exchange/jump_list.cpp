@@ -73,6 +73,15 @@ std::vector<std::string_view> linesOf(std::string_view text) {
   return lines;
 }
 
+std::string_view firstWord(std::string_view text) {
+  return text.substr(0, text.find(' '));
+}
+
+std::string_view behindFirstWord(std::string_view text) {
+  const auto next = text.find_first_not_of(' ', firstWord(text).size());
+  return next == std::string_view::npos ? std::string_view() : text.substr(next);
+}
+
 /// One line in whichever format it is; empty where it is none.
 std::optional<Jump> readLine(std::string_view line) {
   if (const auto tab = line.find('\t'); tab != std::string_view::npos) {
@@ -87,11 +96,14 @@ std::optional<Jump> readLine(std::string_view line) {
     const auto start = number(fields[0]), end = number(fields[1]);
     if (start && end && *end >= *start) return Jump{{Seconds(*start), Seconds(*end)}, fields[2]};
   }
-  const auto space = line.find(' ');
-  const auto at = clock(line.substr(0, space));
-  if (!at) return std::nullopt;
-  const auto label = space == std::string_view::npos ? space : line.find_first_not_of(' ', space);
-  return Jump{{*at, *at}, label == std::string_view::npos ? "" : std::string(line.substr(label))};
+  const auto start = clock(firstWord(line));
+  if (!start) return std::nullopt;
+  Seconds end = *start;
+  auto label = behindFirstWord(line);
+  if (firstWord(label) == "to")
+    if (const auto until = clock(firstWord(behindFirstWord(label))); until && *until >= *start)
+      end = *until, label = behindFirstWord(behindFirstWord(label));
+  return Jump{{*start, end}, std::string(label)};
 }
 
 }  // namespace
@@ -110,7 +122,8 @@ std::string writeJumps(const std::vector<Jump>& jumps, JumpFormat format) {
   std::string out = format == JumpFormat::csv ? "start_s,end_s,label\n" : "";
   for (const auto& j : jumps) {
     if (format == JumpFormat::text) {
-      out += clockTenths(j.span.start) + "  " + j.label + "\n";
+      const bool spot = j.span.length() == Seconds(0);
+      out += clockTenths(j.span.start) + (spot ? "" : " to " + clockTenths(j.span.end)) + "  " + j.label + "\n";
       continue;
     }
     const char* between = format == JumpFormat::csv ? "," : "\t";

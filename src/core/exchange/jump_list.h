@@ -20,7 +20,7 @@ struct Jump {
 std::vector<Jump> jumpsOf(const Study& study, const Take& take, const Form& form);
 
 enum class JumpFormat {
-  text,    ///< "0:07.3  verse", to a tenth of a second
+  text,    ///< "0:07.3 to 0:22.1  verse", "0:21.5  a spot", to a tenth of a second
   csv,     ///< start_s,end_s,label with a heading; labels in quotes where needed (RFC 4180)
   labels,  ///< start, end, label by tabs, in seconds
 };

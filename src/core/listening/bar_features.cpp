@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/statistics.h"
+
 namespace ear {
 namespace {
 
@@ -15,9 +17,7 @@ constexpr int kBrightFrom = 18;  // groups
 Seconds usualLength(const std::vector<TimeSpan>& bars) {
   std::vector<double> lengths;
   for (const auto& b : bars) lengths.push_back(b.length().value);
-  const auto middle = lengths.begin() + static_cast<std::ptrdiff_t>(lengths.size() / 2);
-  std::nth_element(lengths.begin(), middle, lengths.end());
-  return Seconds(*middle);
+  return Seconds(medianOf(std::move(lengths)));
 }
 
 /// Mean level of each group of bands over a span.
@@ -28,14 +28,6 @@ Eigen::VectorXd groupLevels(const BandFrames& bands, TimeSpan span) {
   for (std::size_t t = from; t < to; ++t)
     for (int b = 0; b < BandFrames::kBands; ++b) levels(b / kGroupSize) += bands.frame(t)[static_cast<std::size_t>(b)];
   return to > from ? Eigen::VectorXd(levels / (kGroupSize * static_cast<double>(to - from))) : levels;
-}
-
-float peak(const std::vector<float>& strength, double middle, double reach) {
-  const auto from = static_cast<std::size_t>(std::max(0.0, middle - reach));
-  const auto to = std::min(strength.size(), static_cast<std::size_t>(middle + reach) + 2);
-  float top = 0;
-  for (std::size_t i = from; i < to; ++i) top = std::max(top, strength[i]);
-  return top;
 }
 
 double pitchedPerSecond(const NoteActivity& notes, TimeSpan span) {
@@ -98,12 +90,13 @@ BarFeatures describeBars(const std::vector<TimeSpan>& bars, const Spectra& spect
       const auto chroma = chromaOf(notes, partOf(bar, 0.5 * h, 0.5 * (h + 1)), 28, 52);
       for (int c = 0; c < 12; ++c) f.bass(i, h * 12 + c) = chroma[static_cast<std::size_t>(c)];
     }
-    const double slot = bar.length().value / BarFeatures::kPlaces * onsets.rate;
+    const Seconds slot = bar.length() / BarFeatures::kPlaces;
     for (int place = 0; place < BarFeatures::kPlaces; ++place) {
-      const double middle = bar.start.value * onsets.rate + slot * place;
+      const Seconds middle = bar.start + slot * place;
       int row = 0;
       for (const auto* strength : {&onsets.low, &onsets.all, &onsets.high})
-        f.rhythm(i, row++ * BarFeatures::kPlaces + place) = peak(*strength, middle, slot / 4 + 1);
+        f.rhythm(i, row++ * BarFeatures::kPlaces + place) =
+            strongestNear(*strength, onsets.rate, middle, slot.value / 4 + 1.5 / onsets.rate);
     }
     f.colour.row(i) = groupLevels(spectra.bands, bar);
     f.level.push_back(f.colour.row(i).mean());
@@ -114,7 +107,9 @@ BarFeatures describeBars(const std::vector<TimeSpan>& bars, const Spectra& spect
 }
 
 BarLikeness compareBars(const BarFeatures& f) {
-  return {cosines(f.harmony), cosines(f.bass), closeness(f.rhythm), closeness(f.colour)};
+  BarLikeness l{cosines(f.harmony), cosines(f.bass), closeness(f.rhythm), closeness(f.colour), {}};
+  l.together = 0.25 * (l.harmony + l.bass + l.rhythm + l.colour);
+  return l;
 }
 
 }  // namespace ear

@@ -31,9 +31,7 @@ BarFeatures describeBars(const std::vector<TimeSpan>& bars, const Spectra& spect
 struct BarLikeness {
   Eigen::MatrixXd harmony, bass;   ///< cosine, in [-1, 1]
   Eigen::MatrixXd rhythm, colour;  ///< exp(-distance squared in units of the spread), in [0, 1]
-
-  /// Mean of all four.
-  Eigen::MatrixXd together() const { return 0.25 * (harmony + bass + rhythm + colour); }
+  Eigen::MatrixXd together;        ///< mean of all four
 };
 BarLikeness compareBars(const BarFeatures& features);
 

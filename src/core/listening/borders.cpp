@@ -2,7 +2,8 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numeric>
+
+#include "core/statistics.h"
 
 namespace ear {
 namespace {
@@ -57,9 +58,7 @@ std::vector<double> fills(const Matrix& rhythm) {
       if (column % BarFeatures::kPlaces < half) continue;
       std::vector<double> usual;
       for (Index i = std::max<Index>(0, b - 4); i < b - 1; ++i) usual.push_back(rhythm(i, column));
-      std::sort(usual.begin(), usual.end());
-      const std::size_t m = usual.size();
-      const double median = m % 2 == 1 ? usual[m / 2] : (usual[m / 2 - 1] + usual[m / 2]) / 2;
+      const double median = medianOf(std::move(usual));
       square += (rhythm(b - 1, column) - median) * (rhythm(b - 1, column) - median);
     }
     result[static_cast<std::size_t>(b)] = std::sqrt(square);
@@ -75,12 +74,8 @@ std::vector<double> rises(const std::vector<double>& level) {
 
 /// Adds a sign, in deviations from its mean; one border that stands out far must not make the others look small.
 void add(std::vector<double>& odds, double weight, const std::vector<double>& sign) {
-  const auto n = static_cast<double>(sign.size());
-  const double mean = std::accumulate(sign.begin(), sign.end(), 0.0) / n;
-  double square = 0;
-  for (const double v : sign) square += (v - mean) * (v - mean);
-  const double deviation = std::sqrt(square / n) + 1e-9;
-  for (std::size_t i = 0; i < sign.size(); ++i) odds[i] += weight * std::clamp((sign[i] - mean) / deviation, -1.0, 3.0);
+  const auto deviations = standardised(sign);
+  for (std::size_t i = 0; i < sign.size(); ++i) odds[i] += weight * std::clamp(deviations[i], -1.0, 3.0);
 }
 
 /// How little a section of so many bars surprises, as log odds.
@@ -95,7 +90,7 @@ double lengthFit(int bars) {
 
 std::vector<double> borderOdds(const BarFeatures& f, const BarLikeness& likeness) {
   std::vector<double> odds(f.count(), kRarity);
-  add(odds, 0.50, novelty(likeness.together(), 4));
+  add(odds, 0.50, novelty(likeness.together, 4));
   add(odds, 0.95, novelty(likeness.rhythm, 2));
   add(odds, 0.55, repeatEdges(likeness.harmony, 4));
   add(odds, 0.95, repeatEdges(likeness.bass, 4));

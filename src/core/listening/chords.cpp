@@ -6,6 +6,7 @@
 #include <limits>
 #include <numeric>
 
+#include "core/statistics.h"
 #include "core/theory/scale.h"
 
 namespace ear {
@@ -184,8 +185,7 @@ std::vector<FoundChord> findChords(const NoteActivity& notes, const std::vector<
   const auto all = templates(key);
   std::vector<double> levels;
   for (const Slice& s : slices) levels.push_back(s.level);
-  std::nth_element(levels.begin(), levels.begin() + static_cast<std::ptrdiff_t>(levels.size() / 2), levels.end());
-  const double usual = levels[levels.size() / 2];
+  const double usual = medianOf(std::move(levels));
   std::vector<std::array<double, kStates>> score;
   for (const Slice& s : slices) score.push_back(likelihood(s, all, usual));
   const auto path = decode(slices, score);

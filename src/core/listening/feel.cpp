@@ -10,14 +10,6 @@ constexpr std::size_t kSmooth = 2;    // bars to each side that a bar's pattern 
 constexpr std::size_t kShortest = 4;  // bars
 constexpr double kClear = 0.15;       // of the strongest snare
 
-double snareNear(const OnsetStrength& onsets, Seconds t) {
-  const auto from = static_cast<std::size_t>(std::max(0.0, (t.value - 0.03) * onsets.rate));
-  const auto to = std::min(onsets.snare.size(), static_cast<std::size_t>((t.value + 0.03) * onsets.rate) + 1);
-  float top = 0;
-  for (std::size_t i = from; i < to; ++i) top = std::max(top, onsets.snare[i]);
-  return std::min(1.0F, top);
-}
-
 /// Snare on the four beats and half-way behind each.
 using Pattern = std::array<double, 8>;
 
@@ -34,6 +26,7 @@ Feel feelOf(const Pattern& p) {
 
 std::vector<FeelSpan> feelChanges(std::span<const Seconds> beats, const Bars& bars, const OnsetStrength& onsets) {
   if (bars.meter != 4) return {};
+  const auto snareAt = [&](Seconds t) { return std::min(1.0F, strongestNear(onsets.snare, onsets.rate, t, 0.03)); };
   std::vector<Pattern> patterns;
   std::vector<std::size_t> starts;
   for (const std::size_t first : bars.first) {
@@ -41,8 +34,8 @@ std::vector<FeelSpan> feelChanges(std::span<const Seconds> beats, const Bars& ba
     Pattern pattern{};
     for (std::size_t k = 0; k < 4; ++k) {
       const Seconds beat = beats[first + k], next = beats[first + k + 1];
-      pattern[2 * k] = snareNear(onsets, beat);
-      pattern[2 * k + 1] = snareNear(onsets, beat + (next - beat) * 0.5);
+      pattern[2 * k] = snareAt(beat);
+      pattern[2 * k + 1] = snareAt(beat + (next - beat) * 0.5);
     }
     patterns.push_back(pattern);
     starts.push_back(first);

@@ -8,6 +8,7 @@
 #include "core/listening/bar_features.h"
 #include "core/listening/borders.h"
 #include "core/listening/section_words.h"
+#include "core/statistics.h"
 
 namespace ear {
 namespace {
@@ -41,12 +42,12 @@ double runLikeness(const Matrix& s, const BarRun& a, const BarRun& b) {
 std::vector<std::size_t> groupRuns(const std::vector<BarRun>& runs, const BarFeatures& features,
                                    const BarLikeness& likeness) {
   const auto n = static_cast<Eigen::Index>(runs.size());
-  const Matrix together = likeness.together(), played = 0.5 * (likeness.rhythm + likeness.colour);
+  const Matrix played = 0.5 * (likeness.rhythm + likeness.colour);
   Matrix alike(n, n);
   for (Eigen::Index i = 0; i < n; ++i)
     for (Eigen::Index j = 0; j <= i; ++j) {
       const BarRun &a = runs[static_cast<std::size_t>(j)], &b = runs[static_cast<std::size_t>(i)];
-      double like = runLikeness(together, a, b);
+      double like = runLikeness(likeness.together, a, b);
       // The last chorus a semitone up: played alike, of one length, and the harmony fits when moved.
       if (i != j && like < kSameMusic && a.length == b.length && runLikeness(played, a, b) > kMovedMusic &&
           transposition(features, a, b) != 0)
@@ -77,12 +78,6 @@ std::vector<std::size_t> groupRuns(const std::vector<BarRun>& runs, const BarFea
   for (std::size_t g = 0; g < groups.size(); ++g)
     for (const auto i : groups[g]) number[static_cast<std::size_t>(i)] = g;
   return number;
-}
-
-double medianOf(std::vector<double> values) {
-  const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
-  std::nth_element(values.begin(), middle, values.end());
-  return *middle;
 }
 
 /// Bars at both ends in which next to nothing pitched sounds: sticks that count in, talk, applause.
@@ -208,7 +203,7 @@ FormFindings findForm(const Spectra& spectra, const OnsetStrength& onsets, const
     if (roles[i] == Role::none) music.push_back(runs[i]);
   const auto groups = groupRuns(music, features, likeness);
 
-  FormFindings found{{}, pictureOf(likeness.together())};
+  FormFindings found{{}, pictureOf(likeness.together)};
   std::vector<std::size_t> firstOf(groups.size(), runs.size());  // the section in which each letter comes first
   for (std::size_t i = 0, m = 0; i < runs.size(); ++i) {
     const auto bar = static_cast<std::size_t>(runs[i].first);

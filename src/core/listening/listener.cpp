@@ -36,7 +36,7 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
     progress.report(share);
   };
 
-  const auto mono = resample(mixToMono(recording), recording.sampleRate, kListeningRate);
+  const auto mono = listeningMono(recording);
   progress.report(0.1);
   Spectra spectra{.duration = recording.duration(), .tonal = {}, .bands = {}};
   const bool onlyReference = parts == std::set{Part::reference};

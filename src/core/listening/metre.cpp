@@ -8,6 +8,7 @@
 #include <span>
 
 #include "core/listening/beat_profile.h"
+#include "core/statistics.h"
 
 namespace ear {
 namespace {
@@ -18,27 +19,10 @@ constexpr double kWandering = 1.2, kSteady = 1.06;  // range of a tempo, as a fa
 constexpr double kBeginsToo = 0.4;                  // of the evidence of a bar's first beat
 constexpr double kMetreChange = 7.0;                // what a bar of another length costs, in deviations of the evidence
 
-float peakNear(const std::vector<float>& strength, double rate, Seconds t, double reach) {
-  const auto from = static_cast<std::size_t>(std::max(0.0, (t.value - reach) * rate));
-  const auto to = std::min(strength.size(), static_cast<std::size_t>((t.value + reach) * rate) + 1);
-  float peak = 0.0F;
-  for (std::size_t i = from; i < to; ++i) peak = std::max(peak, strength[i]);
-  return peak;
-}
-
 double similarity(const ChromaVector& a, const ChromaVector& b) {
   double ab = 0, aa = 1e-9, bb = 1e-9;
   for (std::size_t i = 0; i < 12; ++i) ab += a[i] * b[i], aa += a[i] * a[i], bb += b[i] * b[i];
   return ab / std::sqrt(aa * bb);
-}
-
-void standardise(std::vector<double>& values) {
-  const auto n = static_cast<double>(values.size());
-  const double mean = std::accumulate(values.begin(), values.end(), 0.0) / n;
-  double square = 0;
-  for (const double v : values) square += (v - mean) * (v - mean);
-  const double deviation = std::sqrt(square / n) + 1e-9;
-  for (double& v : values) v = (v - mean) / deviation;
 }
 
 /// How much each beat sounds like the first of a bar: harmony and bass change there, kick rather than snare.
@@ -51,10 +35,10 @@ std::vector<double> downbeatEvidence(const std::vector<Seconds>& beats, const On
     const TimeSpan past{before, beats[i]}, coming{beats[i] + Seconds(0.05), after};
     harmony[i] = 1 - similarity(chromaOf(notes, past, 45, 88), chromaOf(notes, coming, 45, 88));
     bass[i] = 1 - similarity(chromaOf(notes, past, 28, 52), chromaOf(notes, coming, 28, 52));
-    low[i] = peakNear(onsets.low, onsets.rate, beats[i], 0.04);
-    snare[i] = peakNear(onsets.high, onsets.rate, beats[i], 0.04);
+    low[i] = strongestNear(onsets.low, onsets.rate, beats[i], 0.04);
+    snare[i] = strongestNear(onsets.high, onsets.rate, beats[i], 0.04);
   }
-  for (auto* feature : {&harmony, &bass, &low, &snare}) standardise(*feature);
+  for (auto* feature : {&harmony, &bass, &low, &snare}) *feature = standardised(std::move(*feature));
   for (std::size_t i = 0; i < n; ++i) evidence[i] = 1.2 * harmony[i] + bass[i] + 0.7 * low[i] - 0.35 * snare[i];
   return evidence;
 }
@@ -99,6 +83,12 @@ bool halfBarBegins(const std::vector<double>& evidence, const Phase& phase) {
 
 constexpr std::array<std::pair<int, double>, 3> kCounted = {{{4, 0.35}, {3, 0.0}, {6, -0.05}}};
 constexpr std::array<std::pair<int, double>, 2> kGroupsOfThree = {{{2, 0.35}, {4, 0.0}}};
+
+std::vector<double> gapsOf(const std::vector<Seconds>& beats) {
+  std::vector<double> gaps;
+  for (std::size_t i = 1; i < beats.size(); ++i) gaps.push_back((beats[i] - beats[i - 1]).value);
+  return gaps;
+}
 
 double tempoOf(const std::vector<Seconds>& beats) {
   return 60.0 * static_cast<double>(beats.size() - 1) / (beats.back() - beats.front()).value;
@@ -151,21 +141,19 @@ std::vector<Seconds> halved(const std::vector<Seconds>& beats, const std::vector
 /// A tracker may change between a tempo and its half where both would do: the finer one of the two, or nothing where
 /// the tempo is one.
 std::optional<Bpm> finerOfTwoTempi(const std::vector<Seconds>& beats) {
-  std::vector<double> gaps;
-  for (std::size_t i = 1; i < beats.size(); ++i) gaps.push_back((beats[i] - beats[i - 1]).value);
-  std::sort(gaps.begin(), gaps.end());
+  auto gaps = gapsOf(beats);
   const auto shareNear = [&](double gap) {
     const auto close = [&](double g) { return std::abs(g / gap - 1) < 0.2; };
     return static_cast<double>(std::count_if(gaps.begin(), gaps.end(), close)) / static_cast<double>(gaps.size());
   };
-  const double median = gaps[gaps.size() / 2];
+  const double median = medianOf(gaps);
   if (shareNear(median) > kOneTempo) return std::nullopt;
   const double half = shareNear(median / 2), twice = shareNear(median * 2);
   const double finer = half >= 0.1 ? median / 2 : median;
   if (half < 0.1 && twice < 0.1) return std::nullopt;
   // The median of those near it: a tempo wanders.
   std::erase_if(gaps, [&](double g) { return std::abs(g / finer - 1) >= 0.2; });
-  return Bpm(60.0 / gaps[gaps.size() / 2]);
+  return Bpm(60.0 / medianOf(gaps));
 }
 
 /// Off-beats that were taken for beats, in a stretch or all through: bars begin half-way between them. What begins a
@@ -202,11 +190,8 @@ std::vector<Seconds> offOffBeats(const std::vector<Seconds>& beats, const OnsetS
 /// Half a beat too many or too few within a steady tempo: the tracker took the off-beats for the beats before or after
 /// it. @return the tempo, or nothing where there is no such slip
 std::optional<Bpm> tempoAroundSlip(const std::vector<Seconds>& beats) {
-  std::vector<double> gaps;
-  for (std::size_t i = 1; i < beats.size(); ++i) gaps.push_back((beats[i] - beats[i - 1]).value);
-  auto sorted = gaps;
-  std::sort(sorted.begin(), sorted.end());
-  const double median = sorted[sorted.size() / 2];
+  const auto gaps = gapsOf(beats);
+  const double median = medianOf(gaps);
   const auto steady = [&](double gap) { return std::abs(gap / median - 1) < 0.1; };
   if (static_cast<double>(std::count_if(gaps.begin(), gaps.end(), steady)) < 0.9 * static_cast<double>(gaps.size()))
     return std::nullopt;
@@ -223,8 +208,8 @@ std::optional<Bpm> tempoAroundSlip(const std::vector<Seconds>& beats) {
 std::vector<double> snareOverKick(const std::vector<Seconds>& times, const OnsetStrength& onsets) {
   std::vector<double> result;
   for (const Seconds t : times)
-    result.push_back(static_cast<double>(peakNear(onsets.snare, onsets.rate, t, 0.025)) -
-                     peakNear(onsets.kick, onsets.rate, t, 0.025));
+    result.push_back(static_cast<double>(strongestNear(onsets.snare, onsets.rate, t, 0.025)) -
+                     strongestNear(onsets.kick, onsets.rate, t, 0.025));
   return result;
 }
 
@@ -232,7 +217,7 @@ std::vector<double> snareOverKick(const std::vector<Seconds>& times, const Onset
 bool backBeatBetween(const std::vector<Seconds>& beats, const OnsetStrength& onsets) {
   constexpr std::size_t kWindow = 16;
   constexpr double kClear = 0.3, kShare = 0.3;
-  const auto halves = snareOverKick(divided(beats, 2), onsets);
+  const auto halves = standardised(snareOverKick(divided(beats, 2), onsets));
   double alternation = 0, difference = 0;
   int windows = 0;
   for (std::size_t from = 0; from + 2 * kWindow < halves.size(); from += kWindow, ++windows) {
@@ -245,63 +230,13 @@ bool backBeatBetween(const std::vector<Seconds>& beats, const OnsetStrength& ons
     difference += between - 0.5 * (even + odd);
   }
   if (windows == 0) return false;
-  const double mean = std::accumulate(halves.begin(), halves.end(), 0.0) / static_cast<double>(halves.size());
-  double square = 0;
-  for (const double h : halves) square += (h - mean) * (h - mean);
-  const double deviation = std::sqrt(square / static_cast<double>(halves.size())) + 1e-9;
-  alternation /= windows * deviation;
-  difference /= windows * deviation;
+  alternation /= windows, difference /= windows;
   return difference > kClear && difference > kShare * alternation;
-}
-
-}  // namespace
-
-CountedBeats countedBeats(std::vector<Seconds> beats, const OnsetStrength& onsets, const NoteActivity& notes,
-                          const std::function<std::vector<Seconds>(Bpm, double)>& track) {
-  // Shares of the beat's own strength.
-  constexpr double kThird = 0.3, kAlike = 0.75, kHalf = 0.35, kDivides = 0.12;
-  constexpr double kBrisk = 112.0;  // beats a minute
-  CountedBeats counted{.beats = std::move(beats)};
-  if (counted.beats.size() < 8) return counted;
-  if (const auto finer = finerOfTwoTempi(counted.beats))
-    counted.beats = onPhaseOf(counted.beats, track(*finer, kWandering));
-  if (counted.beats.size() < 8) return counted;
-  const BeatProfile profile = profileOf(counted.beats, onsets.all, onsets.rate);
-  const double onBeat = profile.near(0), tempo = tempoOf(counted.beats);
-  const double third = std::min(profile.near(1.0 / 3), profile.near(2.0 / 3)), half = profile.near(0.5);
-
-  const auto looksLikeFour = [&](const std::vector<Seconds>& b) {
-    return findPhase(downbeatEvidence(b, onsets, notes), kCounted).meter == 4;
-  };
-  if (third > kThird * onBeat && half < 0.5 * third) {
-    const auto thirds = divided(counted.beats, 3);
-    if (third > kAlike * onBeat && 1.5 * tempo < kFastest) {
-      counted.beats = track(Bpm(1.5 * tempo), kWandering);
-      counted.reason = "Its thirds are struck as strongly as the beat itself, so they are taken in pairs.";
-    } else {
-      counted.beats = thirds;
-      counted.threes = true;
-      counted.reason = "The beat is divided in three all through: compound time, counted in eighths.";
-    }
-  } else if (half > kHalf * onBeat && 2 * tempo < kFastest && looksLikeFour(counted.beats) &&
-             backBeatBetween(counted.beats, onsets)) {
-    counted.beats = onPhaseOf(counted.beats, track(Bpm(2 * tempo), kWandering));
-    counted.reason = "At half the tempo kick and snare would both fall within one beat.";
-  } else if (tempo > kBrisk && looksLikeFour(counted.beats) &&
-             std::max({profile.near(0.25), profile.near(0.33), half, profile.near(0.66), profile.near(0.75)}) <
-                 kDivides * onBeat) {
-    counted.beats = halved(counted.beats, downbeatEvidence(counted.beats, onsets, notes));
-    counted.reason = "At twice the tempo nothing would ever start between the beats.";
-  }
-  if (!counted.threes) counted.beats = offOffBeats(counted.beats, onsets, notes);
-  if (const auto around = tempoAroundSlip(counted.beats))
-    counted.beats = onPhaseOf(counted.beats, track(*around, kSteady));
-  return counted;
 }
 
 /// Bars of the main length from the beat `first` on, with others between where their first beats stand out so much
 /// more that it pays for the change.
-static std::vector<std::size_t> layBars(const std::vector<double>& evidence, const Phase& phase) {
+std::vector<std::size_t> layBars(const std::vector<double>& evidence, const Phase& phase) {
   const auto main = static_cast<std::size_t>(phase.meter);
   constexpr std::array<std::size_t, 7> kLengths = {2, 3, 4, 5, 6, 7, 12};
   // best[i][k]: best sum of evidence of bars up to beat i, where the last one was kLengths[k] long.
@@ -340,6 +275,51 @@ static std::vector<std::size_t> layBars(const std::vector<double>& evidence, con
   }
   std::reverse(bars.begin(), bars.end());
   return bars;
+}
+
+}  // namespace
+
+CountedBeats countedBeats(std::vector<Seconds> beats, const OnsetStrength& onsets, const NoteActivity& notes,
+                          const std::function<std::vector<Seconds>(Bpm, double)>& track) {
+  // Shares of the beat's own strength.
+  constexpr double kThird = 0.3, kAlike = 0.75, kHalf = 0.35, kDivides = 0.12;
+  constexpr double kBrisk = 112.0;    // beats a minute
+  constexpr std::size_t kFewest = 8;  // beats that tell anything
+  CountedBeats counted{.beats = std::move(beats)};
+  if (counted.beats.size() < kFewest) return counted;
+  // Nothing may be found at another tempo, as when the listening is cancelled: then they stay as they were.
+  const auto trackAnew = [&](Bpm tempo, double factor) {
+    auto anew = track(tempo, factor);
+    if (anew.size() >= kFewest) counted.beats = onPhaseOf(counted.beats, std::move(anew));
+  };
+  if (const auto finer = finerOfTwoTempi(counted.beats)) trackAnew(*finer, kWandering);
+  const BeatProfile profile = profileOf(counted.beats, onsets.all, onsets.rate);
+  const double onBeat = profile.near(0), tempo = tempoOf(counted.beats);
+  const double third = std::min(profile.near(1.0 / 3), profile.near(2.0 / 3)), half = profile.near(0.5);
+
+  const auto evidence = downbeatEvidence(counted.beats, onsets, notes);
+  const bool inFours = findPhase(evidence, kCounted).meter == 4;
+  if (third > kThird * onBeat && half < 0.5 * third) {
+    if (third > kAlike * onBeat && 1.5 * tempo < kFastest) {
+      trackAnew(Bpm(1.5 * tempo), kWandering);
+      counted.reason = "Its thirds are struck as strongly as the beat itself, so they are taken in pairs.";
+    } else {
+      counted.beats = divided(counted.beats, 3);
+      counted.threes = true;
+      counted.reason = "The beat is divided in three all through: compound time, counted in eighths.";
+    }
+  } else if (half > kHalf * onBeat && 2 * tempo < kFastest && inFours && backBeatBetween(counted.beats, onsets)) {
+    trackAnew(Bpm(2 * tempo), kWandering);
+    counted.reason = "At half the tempo kick and snare would both fall within one beat.";
+  } else if (tempo > kBrisk && inFours &&
+             std::max({profile.near(0.25), profile.near(0.33), half, profile.near(0.66), profile.near(0.75)}) <
+                 kDivides * onBeat) {
+    counted.beats = halved(counted.beats, evidence);
+    counted.reason = "At twice the tempo nothing would ever start between the beats.";
+  }
+  if (!counted.threes) counted.beats = offOffBeats(counted.beats, onsets, notes);
+  if (const auto around = tempoAroundSlip(counted.beats)) trackAnew(*around, kSteady);
+  return counted;
 }
 
 Bars findBars(const CountedBeats& counted, const OnsetStrength& onsets, const NoteActivity& notes) {

@@ -67,17 +67,29 @@ OnsetStrength measureOnsets(const BandFrames& bands) {
       if (b >= kHighStart) onsets.high[i] += rise;
     }
   }
-  onsets.kick = onsets.low;
   // The difference over kLag frames answers half of that late.
-  for (auto* s : {&onsets.kick, &onsets.snare}) {
-    if (count > kLag) std::rotate(s->begin(), s->begin() + 1, s->end());
-    scaleOverall(*s);
-  }
-  for (auto* s : {&onsets.all, &onsets.low, &onsets.high}) {
-    if (count > kLag) std::rotate(s->begin(), s->begin() + 1, s->end());
-    scaleLocally(*s, bands.rate);
-  }
+  if (count > kLag)
+    for (auto* s : {&onsets.all, &onsets.low, &onsets.snare, &onsets.high})
+      std::rotate(s->begin(), s->begin() + 1, s->end());
+  onsets.kick = onsets.low;
+  for (auto* s : {&onsets.kick, &onsets.snare}) scaleOverall(*s);
+  for (auto* s : {&onsets.all, &onsets.low, &onsets.high}) scaleLocally(*s, bands.rate);
   return onsets;
+}
+
+std::vector<std::size_t> peaksOf(std::span<const float> strength, float least) {
+  std::vector<std::size_t> peaks;
+  for (std::size_t i = 1; i + 1 < strength.size(); ++i)
+    if (strength[i] >= least && strength[i] >= strength[i - 1] && strength[i] > strength[i + 1]) peaks.push_back(i);
+  return peaks;
+}
+
+float strongestNear(std::span<const float> strength, double rate, Seconds t, double reach) {
+  const auto from = static_cast<std::size_t>(std::max(0.0, (t.value - reach) * rate));
+  const auto to = std::min(strength.size(), static_cast<std::size_t>(std::max(0.0, (t.value + reach) * rate)) + 1);
+  float top = 0.0F;
+  for (std::size_t i = from; i < to; ++i) top = std::max(top, strength[i]);
+  return top;
 }
 
 }  // namespace ear

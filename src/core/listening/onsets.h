@@ -1,5 +1,6 @@
 #pragma once
 
+#include <span>
 #include <vector>
 
 #include "core/listening/spectra.h"
@@ -19,5 +20,11 @@ struct OnsetStrength {
 /// Spectral flux against a frequency-maximum-filtered frame, so that vibrato and bends raise nothing
 /// (SuperFlux: Boeck & Widmer 2013).
 OnsetStrength measureOnsets(const BandFrames& bands);
+
+/// Frames that are peaks of at least that strength.
+std::vector<std::size_t> peaksOf(std::span<const float> strength, float least);
+
+/// Greatest strength within `reach` of a time. @param rate  frames per second
+float strongestNear(std::span<const float> strength, double rate, Seconds t, double reach);
 
 }  // namespace ear

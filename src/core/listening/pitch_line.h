@@ -1,9 +1,9 @@
 #pragma once
 
 #include <optional>
+#include <span>
 #include <vector>
 
-#include "core/audio/recording.h"
 #include "core/listening/onsets.h"
 #include "core/units.h"
 
@@ -25,20 +25,8 @@ struct PitchLine {
 /// The pitch of what one voice plays, with bends and vibrato as they are: candidates by the difference function of YIN
 /// under a distribution of thresholds, and the likeliest path through them (pYIN: Mauch & Dixon 2014). Where something
 /// is struck the pitch may jump, elsewhere it glides.
+/// @param mono    samples at kListeningRate
 /// @param onsets  of the same sound
-PitchLine measurePitchLine(const Recording& passage, const OnsetStrength& onsets, const Progress& progress);
-
-/// A note as it is heard.
-struct HeardNote {
-  TimeSpan span;
-  MidiPitch pitch;      ///< at its start, against A 440
-  float certainty = 0;  ///< in [0, 1]
-};
-
-/// Notes of one voice: cut where something is struck and where the pitch steps; a bend or a vibrato cuts nothing.
-std::vector<HeardNote> findNotes(const PitchLine& line, const OnsetStrength& onsets);
-
-/// The notes of the leading voice of a passage; about a twentieth of its length in time.
-std::vector<HeardNote> hearNotes(const Recording& passage, const Progress& progress);
+PitchLine measurePitchLine(std::span<const float> mono, const OnsetStrength& onsets, const Progress& progress);
 
 }  // namespace ear

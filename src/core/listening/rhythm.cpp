@@ -5,6 +5,7 @@
 
 #include "core/listening/beat_profile.h"
 #include "core/listening/metre.h"
+#include "core/statistics.h"
 
 namespace ear {
 namespace {
@@ -12,24 +13,9 @@ namespace {
 constexpr float kQuiet = 0.05F;  // mean onset strength under which nothing is played
 constexpr int kTempoReadings = 3;
 
-double medianOf(std::vector<double> values) {
-  if (values.empty()) return 0.0;
-  const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
-  std::nth_element(values.begin(), middle, values.end());
-  return *middle;
-}
-
-float peakNear(const std::vector<float>& strength, double rate, Seconds t, double reach) {
-  const auto from = static_cast<std::size_t>(std::max(0.0, (t.value - reach) * rate));
-  const auto to = std::min(strength.size(), static_cast<std::size_t>((t.value + reach) * rate) + 1);
-  float peak = 0.0F;
-  for (std::size_t i = from; i < to; ++i) peak = std::max(peak, strength[i]);
-  return peak;
-}
-
 /// Takes off beats before the music starts and after it ends, where the tracker only counts on.
 std::vector<Seconds> trimSilence(std::vector<Seconds> beats, const OnsetStrength& onsets) {
-  const auto sounds = [&](Seconds t) { return peakNear(onsets.all, onsets.rate, t, 0.06) > 2 * kQuiet; };
+  const auto sounds = [&](Seconds t) { return strongestNear(onsets.all, onsets.rate, t, 0.06) > 2 * kQuiet; };
   while (!beats.empty() && !sounds(beats.back())) beats.pop_back();
   const auto first = std::find_if(beats.begin(), beats.end(), sounds);
   beats.erase(beats.begin(), first);
@@ -39,6 +25,7 @@ std::vector<Seconds> trimSilence(std::vector<Seconds> beats, const OnsetStrength
 std::vector<TempoReading> readTempo(const std::vector<Seconds>& beats, const Tempogram& tempogram) {
   std::vector<double> gaps;
   for (std::size_t i = 1; i < beats.size(); ++i) gaps.push_back((beats[i] - beats[i - 1]).value);
+  if (gaps.empty()) return {};
   // The mean of the gaps near the median: finer than the frame grid, deaf to a missed beat.
   const double median = medianOf(gaps);
   double sum = 0;

@@ -56,8 +56,8 @@ std::string differenceOf(const BarFeatures& f, const BarLikeness& likeness, cons
   if (b.length != a.length)
     words.push_back(counted(std::abs(b.length - a.length), "bar") + (b.length > a.length ? " longer" : " shorter"));
   if (length >= 4) {
-    const Eigen::MatrixXd all = likeness.together();
-    const double body = meanAlong(all, a, b, 0, length - 1), last = meanAlong(all, a, b, length - 1, length);
+    const double body = meanAlong(likeness.together, a, b, 0, length - 1),
+                 last = meanAlong(likeness.together, a, b, length - 1, length);
     if (words.empty() && body - last > kOtherEnding) words.emplace_back("ends differently");
   }
   if (meanAlong(likeness.rhythm, a, b, 0, length) < kOtherBeat) words.emplace_back("another beat");

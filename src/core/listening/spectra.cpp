@@ -5,6 +5,7 @@
 #include <numbers>
 #include <numeric>
 
+#include "core/audio/resample.h"
 #include "core/signal/fft.h"
 
 namespace ear {
@@ -39,6 +40,10 @@ std::vector<Partial> strongest(std::vector<Partial> partials) {
 }
 
 }  // namespace
+
+std::vector<float> listeningMono(const Recording& recording) {
+  return resample(mixToMono(recording), recording.sampleRate, kListeningRate);
+}
 
 TonalFrames measureTonalFrames(std::span<const float> mono, const Progress& progress) {
   RealFft plain(kLongWindow), sloped(kLongWindow);

@@ -48,6 +48,9 @@ struct Spectra {
 /// Measures at 22 050 Hz, whatever the recording's own rate.
 inline constexpr int kListeningRate = 22050;
 
+/// Both channels together at kListeningRate.
+std::vector<float> listeningMono(const Recording& recording);
+
 /// Peaks of a 8192-point Hann STFT, hop 2048. Frequencies are reassigned (Auger & Flandrin 1995), which is exact
 /// for a steady partial whatever its place between two bins.
 /// @param mono  samples at kListeningRate

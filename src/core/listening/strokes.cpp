@@ -4,7 +4,6 @@
 #include <cmath>
 #include <numeric>
 
-#include "core/audio/resample.h"
 #include "core/listening/onsets.h"
 #include "core/text.h"
 
@@ -100,8 +99,7 @@ Wave waveOf(const std::vector<float>& loudness) {
 std::vector<Attack> attacksOf(const OnsetStrength& onsets) {
   std::vector<Attack> attacks;
   const auto& all = onsets.all;
-  for (std::size_t i = 1; i + 1 < all.size(); ++i) {
-    if (all[i] < kAttack || all[i] < all[i - 1] || all[i] <= all[i + 1]) continue;
+  for (const std::size_t i : peaksOf(all, kAttack)) {
     const double a = all[i - 1], b = all[i], c = all[i + 1], bend = a - 2 * b + c;
     const double frame = static_cast<double>(i) + (bend < 0 ? 0.5 * (a - c) / bend : 0.0);
     const Seconds time(frame / onsets.rate);
@@ -121,7 +119,7 @@ std::vector<Attack> attacksOf(const OnsetStrength& onsets) {
 
 PassageStrokes measureStrokes(const Recording& passage) {
   PassageStrokes result;
-  const auto mono = resample(mixToMono(passage), passage.sampleRate, kListeningRate);
+  const auto mono = listeningMono(passage);
   result.loudness = loudnessOf(mono, kListeningRate);
   result.attacks = attacksOf(measureOnsets(measureBandFrames(mono, {})));
   const Wave wave = waveOf(result.loudness);

@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "core/signal/fft.h"
+#include "core/statistics.h"
 
 namespace ear {
 namespace {
@@ -112,8 +113,7 @@ std::optional<TunerReading> Tuner::reading() const {
   for (const auto& p : pitches_)
     if (p) heard.push_back(p->value);
   if (pitches_.empty() || !pitches_.back() || 2 * heard.size() < pitches_.size()) return std::nullopt;
-  std::nth_element(heard.begin(), heard.begin() + static_cast<std::ptrdiff_t>(heard.size() / 2), heard.end());
-  TunerReading reading{.pitch = Hertz(heard[heard.size() / 2]), .off = {}};
+  TunerReading reading{.pitch = Hertz(medianOf(std::move(heard))), .off = {}};
   double nearest = 1e9;
   for (int s = 0; s < guitar_.strings(); ++s) {
     if (only_ >= 0 && s != only_) continue;

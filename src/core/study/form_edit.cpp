@@ -1,11 +1,13 @@
 #include "core/study/form_edit.h"
 
 #include <algorithm>
+#include <cmath>
 
 namespace ear {
 namespace {
 
 constexpr Seconds kShortest{0.1};
+constexpr Seconds kOneSpot{0.06};  // lists of times are written to a tenth of a second
 
 void touch(Section& section) {
   section.origin = Origin::set;
@@ -53,6 +55,13 @@ void markSame(Form& form, std::size_t index, std::size_t as, const std::string& 
   form[index].name = form[as].name;
   form[index].difference = difference;
   touch(form[index]);
+}
+
+void setCue(Take& take, Seconds at, const std::string& words) {
+  std::erase_if(take.cues, [&](const Cue& c) { return std::abs((c.time - at).value) < kOneSpot.value; });
+  if (words.empty()) return;
+  const auto after = std::find_if(take.cues.begin(), take.cues.end(), [&](const Cue& c) { return c.time > at; });
+  take.cues.insert(after, {at, words});
 }
 
 }  // namespace ear

@@ -22,4 +22,7 @@ void renameSection(Form& form, std::size_t index, const std::string& letter, con
 /// Says that a section is the same music as another one, with a note on what differs; empty where nothing does.
 void markSame(Form& form, std::size_t index, std::size_t as, const std::string& difference);
 
+/// Marks a time with a word; a mark already there gives way, and an empty word takes it away.
+void setCue(Take& take, Seconds at, const std::string& words);
+
 }  // namespace ear

@@ -5,6 +5,7 @@
 #include <map>
 
 #include "core/listening/findings.h"
+#include "core/statistics.h"
 #include "core/text.h"
 
 namespace ear {
@@ -13,12 +14,6 @@ namespace {
 constexpr Seconds kTouch{0.05};      // a bar line this much before a border still belongs to what follows
 constexpr double kSteady = 0.015;    // of the tempo, either way
 constexpr double kSlowsDown = 0.06;  // of the tempo at the end
-
-double medianOf(std::vector<double> values) {
-  const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
-  std::nth_element(values.begin(), middle, values.end());
-  return *middle;
-}
 
 std::vector<double> gapsOf(const Grid& grid) {
   std::vector<double> gaps;

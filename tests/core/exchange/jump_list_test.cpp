@@ -11,7 +11,7 @@ const std::vector<Jump> kJumps = {{{Seconds(0), Seconds(7.25)}, "A intro"},
 
 TEST(JumpList, IsWrittenInThreeWays) {
   EXPECT_EQ(writeJumps(kJumps, JumpFormat::text),
-            "0:00.0  A intro\n0:07.3  B verse, \"quiet\"\n0:22.0  second guitar in\n");
+            "0:00.0 to 0:07.3  A intro\n0:07.3 to 1:05.5  B verse, \"quiet\"\n0:22.0  second guitar in\n");
   EXPECT_EQ(writeJumps(kJumps, JumpFormat::csv),
             "start_s,end_s,label\n0.000,7.250,A intro\n7.250,65.500,\"B verse, \"\"quiet\"\"\"\n22.000,22.000,second "
             "guitar in\n");
@@ -28,6 +28,16 @@ TEST(JumpList, IsReadBack) {
     EXPECT_EQ((*read)[1], kJumps[1]);
     EXPECT_EQ((*read)[2], kJumps[2]);
   }
+  // As text to a tenth of a second.
+  const auto tenths = readJumps(writeJumps(kJumps, JumpFormat::text));
+  ASSERT_TRUE(tenths.ok()) << tenths.problem();
+  ASSERT_EQ(tenths->size(), 3U);
+  for (std::size_t i = 0; i < 3; ++i) {
+    EXPECT_EQ((*tenths)[i].label, kJumps[i].label);
+    EXPECT_NEAR((*tenths)[i].span.start.value, kJumps[i].span.start.value, 0.051);
+    EXPECT_NEAR((*tenths)[i].span.end.value, kJumps[i].span.end.value, 0.051);
+  }
+  EXPECT_EQ(readJumps("0:05 to the bridge\n")->front().label, "to the bridge");
   const auto text = readJumps("1:05 chorus\r\n0:07.3  verse\n\n1:02:05.4 talk\n");
   ASSERT_TRUE(text.ok()) << text.problem();
   ASSERT_EQ(text->size(), 3U);

@@ -129,21 +129,35 @@ TEST(Metre, OffBeatsThatWereTakenForBeatsAreLeft) {
   EXPECT_GT(static_cast<double>(on) / static_cast<double>(counted.beats.size()), 0.9);
 }
 
-TEST(Metre, ASnareBetweenTheBeatsMakesThemTwo) {
-  // Kick and snare in turn at 180 a minute, tracked at 90.
+/// Kick and snare in turn at 180 a minute, tracked at 90.
+struct FastBackBeat {
   const double beat = 60.0 / 180;
-  const auto score = chordsOf(std::vector<int>(16, 4), beat);
-  Groove groove(score.length().value);
-  bool kick = true;
-  for (double t = beat; t < score.length().value; t += beat, kick = !kick)
-    (kick ? groove.kick(t) : groove.snare(t)).strum(t + beat / 2, 0.4F);
+  const test::Score score = chordsOf(std::vector<int>(16, 4), beat);
+  Groove groove{score.length().value};
   std::vector<Seconds> tracked;
-  for (double t = beat; t < score.length().value; t += 2 * beat) tracked.emplace_back(t);
-  const auto counted = countedBeats(tracked, groove.onsets(), score.notes(), [&](Bpm near, double) {
+
+  FastBackBeat() {
+    bool kick = true;
+    for (double t = beat; t < score.length().value; t += beat, kick = !kick) {
+      (kick ? groove.kick(t) : groove.snare(t)).strum(t + beat / 2, 0.4F);
+      if (kick) tracked.emplace_back(t);
+    }
+  }
+};
+
+TEST(Metre, ASnareBetweenTheBeatsMakesThemTwo) {
+  const FastBackBeat fast;
+  const auto counted = countedBeats(fast.tracked, fast.groove.onsets(), fast.score.notes(), [&](Bpm near, double) {
     EXPECT_NEAR(near.value, 180, 2);
-    return every(beat, score.length().value);
+    return every(fast.beat, fast.score.length().value);
   });
-  EXPECT_NEAR((counted.beats[1] - counted.beats[0]).value, beat, 0.01);
+  EXPECT_NEAR((counted.beats[1] - counted.beats[0]).value, fast.beat, 0.01);
+}
+
+TEST(Metre, BeatsStayWhereNothingIsFoundAnew) {
+  // A tracker that is cancelled finds nothing; the beats known before are what is left.
+  const FastBackBeat fast;
+  EXPECT_EQ(countedBeats(fast.tracked, fast.groove.onsets(), fast.score.notes(), noTracking).beats, fast.tracked);
 }
 
 TEST(Feel, FindsHalfTimeAndDoubleTimePassages) {

@@ -1,0 +1,73 @@
+#include "app/workbench/form_keeper.h"
+
+#include "app/workbench/workbench.h"
+#include "core/practice/nesting.h"
+#include "core/study/form_edit.h"
+
+namespace ear {
+
+FormKeeper::FormKeeper(Workbench& bench) : QObject(&bench), bench_(bench) {}
+
+Form FormKeeper::form() const {
+  const auto form = bench_.brief().form;
+  return form ? form->value : Form{};
+}
+
+void FormKeeper::edit(const QString& label, const std::function<void(Form&)>& change, const std::string& merge) {
+  const Take* take = bench_.take();
+  if (take == nullptr) return;
+  const Form now = form();
+  Form edited = now.empty() ? Form{{{Seconds(0), bench_.duration()}, "A", "", Origin::set, 1.0}} : now;
+  change(edited);
+  if (edited == now) return;
+  bench_.document().edit(
+      label.toStdString(),
+      [&, id = take->id](Study& s) {
+        s.take(id)->form = Decision<Form>{edited, Origin::set, 1.0, tr("Corrected by hand.").toStdString()};
+      },
+      merge);
+}
+
+void FormKeeper::mark(Seconds at, const QString& words) {
+  const Take* take = bench_.take();
+  if (take == nullptr) return;
+  bench_.document().edit((words.isEmpty() ? tr("Take mark away") : tr("Mark spot")).toStdString(),
+                         [&, id = take->id](Study& s) { setCue(*s.take(id), at, words.toStdString()); });
+}
+
+void FormKeeper::take(const std::optional<TimeSpan>& span, const QString& instead) {
+  if (span)
+    bench_.putPassage(*span);
+  else
+    emit bench_.said(instead);
+}
+
+void FormKeeper::loopHere() {
+  if (!bench_.hasSound()) return;
+  bench_.setLooping(true);
+  bench_.putPassage(nestedAround(bench_.time().grid(), form(), bench_.duration(), bench_.position()).front());
+}
+
+void FormKeeper::widen() {
+  const auto passage = bench_.passage();
+  if (!passage) return loopHere();
+  take(wider(bench_.time().grid(), form(), bench_.duration(), *passage),
+       tr("Nothing is wider than the whole recording."));
+}
+
+void FormKeeper::narrow() {
+  const auto passage = bench_.passage();
+  if (!passage) return loopHere();
+  const Seconds at = passage->contains(bench_.position()) ? bench_.position() : passage->start;
+  take(narrower(bench_.time().grid(), form(), bench_.duration(), *passage, at),
+       tr("The passage is no longer than a bar. A, S, D and F move its edges."));
+}
+
+void FormKeeper::step(bool next) {
+  const auto passage = bench_.passage();
+  if (!passage) return loopHere();
+  take(neighbour(bench_.time().grid(), bench_.duration(), *passage, next),
+       next ? tr("The recording ends before the next one.") : tr("The recording starts after the one before."));
+}
+
+}  // namespace ear

@@ -1,0 +1,35 @@
+#pragma once
+
+#include <span>
+#include <vector>
+
+#include "core/playback/tones.h"
+#include "core/theory/chord.h"
+
+namespace ear {
+
+class Workbench;
+
+/// Notes and chords to compare with, at the pitch at which the recording sounds now; they play over it, or alone.
+class ReferenceVoice {
+ public:
+  explicit ReferenceVoice(Workbench& bench) : bench_(bench) {}
+
+  void tone(int midi, Tones::Kind kind = Tones::Kind::plucked);
+  void pitch(Hertz pitch, Tones::Kind kind = Tones::Kind::plucked);
+  /// One after the other as a strum does, from the lowest.
+  void strum(std::vector<int> midi);
+  /// A sounding chord in its easiest shape on the guitar in hand.
+  void chord(const Chord& chord);
+
+  /// Before the output asks for blocks.
+  void prepare(int sampleRate) { tones_.prepare(sampleRate); }
+  /// On the audio thread: adds to the samples.
+  void render(std::span<float> interleaved) { tones_.render(interleaved); }
+
+ private:
+  Workbench& bench_;
+  Tones tones_;
+};
+
+}  // namespace ear
