@@ -307,13 +307,17 @@ void Workbench::seek(Seconds to) {
 }
 
 void Workbench::setSpeed(double speed) {
-  player_.setSounding({speed, player_.sounding().shift});
+  Sounding sounding = player_.sounding();
+  sounding.speed = speed;
+  player_.setSounding(sounding);
   rememberSettings();
   emit settingsChanged();
 }
 
 void Workbench::setShift(Cents shift) {
-  player_.setSounding({player_.sounding().speed, shift});
+  Sounding sounding = player_.sounding();
+  sounding.shift = shift;
+  player_.setSounding(sounding);
   rememberSettings();
   emit settingsChanged();
 }

@@ -23,17 +23,18 @@ void Player::load(std::shared_ptr<const Recording> recording) {
   shownFrame_ = 0.0;
   loopRange_ = 0;
   activeLoop_.reset();
+  setProgram({});
   nextIn_ = -1;
-  fadeLeft_ = 0;
+  fadeLeft_ = riseLeft_ = 0;
   gain_ = 0.0F;
   countAsked_ = 0;
-  countLeft_ = 0;
-  counting_ = false;
+  rest_ = restBehind_ = {};
+  counting_ = resting_ = false;
   for (auto& plane : scratch_) plane.assign(kBlock, 0.0F);
   if (recording_ == nullptr) return;
   click_.prepare(recording_->sampleRate);
   for (auto& voice : voices_) voice.attach(recording_);
-  voices_[current_].cue(0.0, sounding());
+  voices_[current_].cue(0.0, set_, voices_[current_]);
 }
 
 void Player::playCounted(int beats, Seconds each) {
@@ -57,24 +58,41 @@ Seconds Player::position() const {
 }
 
 void Player::setSounding(Sounding sounding) {
-  speed_ = std::clamp(sounding.speed, kSlowest, kFastest);
-  cents_ = std::clamp(sounding.shift.value, -kMostShift, kMostShift);
+  set_ = {std::clamp(sounding.speed, kSlowest, kFastest),
+          Cents(std::clamp(sounding.shift.value, -kMostShift, kMostShift)), withinLimits(sounding.isolation)};
+  sounding_.put(set_);
 }
 
-Sounding Player::sounding() const {
-  return {speed_, Cents(cents_)};
+Player::Loop Player::framesOf(TimeSpan span) const {
+  const double rate = recording_->sampleRate, frames = static_cast<double>(recording_->frames());
+  const double shortest = std::min(kShortestLoop * rate, frames);
+  const double start = std::clamp(std::round(span.start.value * rate), 0.0, frames - shortest);
+  const double end = std::clamp(std::round(span.end.value * rate), start + shortest, frames);
+  return {static_cast<std::int64_t>(start), static_cast<std::int64_t>(end)};
 }
 
 void Player::setLoop(std::optional<TimeSpan> span) {
+  played_ = 0;
   if (!span || recording_ == nullptr) {
     loopRange_ = 0;
     return;
   }
-  const double rate = recording_->sampleRate, frames = static_cast<double>(recording_->frames());
-  const double shortest = std::min(kShortestLoop * rate, frames);
-  const double start = std::clamp(std::round(span->start.value * rate), 0.0, frames - shortest);
-  const double end = std::clamp(std::round(span->end.value * rate), start + shortest, frames);
-  loopRange_ = static_cast<std::uint64_t>(start) << 32 | static_cast<std::uint64_t>(end);
+  const Loop loop = framesOf(*span);
+  loopRange_ = static_cast<std::uint64_t>(loop.start) << 32 | static_cast<std::uint64_t>(loop.end);
+}
+
+void Player::setProgram(std::span<const Turn> turns) {
+  Program program;
+  program.id = ++programs_;
+  program.count = recording_ == nullptr ? 0 : std::min(turns.size(), Program::kMostTurns);
+  std::copy_n(turns.begin(), program.count, program.turns.begin());
+  advance_ = false;
+  shownTurn_ = shownRepeat_ = played_ = 0;
+  program_.put(program);
+}
+
+Player::Place Player::place() const {
+  return {shownTurn_, static_cast<int>(shownRepeat_.load()), played_, resting_};
 }
 
 std::optional<TimeSpan> Player::loop() const {
@@ -89,11 +107,47 @@ std::int64_t Player::fadeLength() const {
   return std::llround(kFade * recording_->sampleRate);
 }
 
+/// How the recording is to be heard in a turn of the program.
+Sounding Player::wanted(std::size_t turn) {
+  Sounding sounding = sounding_.newest();
+  const Program& program = program_.newest();
+  if (turn < program.count && program.turns[turn].speed > 0.0)
+    sounding.speed = std::clamp(program.turns[turn].speed, kSlowest, kFastest);
+  return sounding;
+}
+
+std::optional<Player::Loop> Player::wantedLoop() {
+  if (const Program& program = program_.newest(); program.count > 0)
+    return framesOf(program.turns[std::min(turn_, program.count - 1)].span);
+  const std::uint64_t range = loopRange_;
+  if (range == 0) return std::nullopt;
+  return Loop{static_cast<std::int64_t>(range >> 32), static_cast<std::int64_t>(range & 0xFFFFFFFFU)};
+}
+
 /// Starts to prime the other voice so that it can come in after `startIn` samples with `frame` at the end of the fade.
-void Player::cueNext(double frame, std::int64_t startIn) {
-  const Sounding wanted = sounding();
-  voices_[1 - current_].cue(frame - static_cast<double>(fadeLength()) * wanted.speed, wanted);
+void Player::cueNext(double frame, std::int64_t startIn, const Sounding& sounding) {
+  voices_[1 - current_].cue(frame - static_cast<double>(fadeLength()) * sounding.speed, sounding, voices_[current_]);
   nextIn_ = std::max<std::int64_t>(0, startIn);
+}
+
+/// Cues what follows the end of the loop or turn: its start again, or the next turn.
+void Player::cueSeam() {
+  const Program& program = program_.newest();
+  nextTurn_ = turn_, nextRepeat_ = repeat_ + 1;
+  std::int64_t start = activeLoop_->start;
+  restBehind_ = {};
+  if (program.count > 0) {
+    const Turn& turn = program.turns[turn_];
+    if ((turn.repeats > 0 && nextRepeat_ >= turn.repeats) || advance_)
+      nextTurn_ = (turn_ + 1) % program.count, nextRepeat_ = 0;
+    start = framesOf(program.turns[nextTurn_].span).start;
+    const double samples = recording_->sampleRate / voices_[current_].sounding().speed;
+    restBehind_.beat = std::max<std::int64_t>(1, std::llround(turn.each.value * samples));
+    restBehind_.clicksLeft = std::max(0, turn.clicks) * restBehind_.beat;
+    restBehind_.left = std::max<std::int64_t>(std::llround(turn.rest.value * samples), restBehind_.clicksLeft);
+  }
+  nextIsSeam_ = true;
+  cueNext(static_cast<double>(start), toSeam_ - fadeLength(), wanted(nextTurn_));
 }
 
 /// Counts the samples to the end of the loop anew, from where the current voice is.
@@ -103,50 +157,107 @@ void Player::planSeam() {
   toSeam_ = std::llround((static_cast<double>(activeLoop_->end) - voice.position()) / voice.sounding().speed);
 }
 
+/// Another program starts with its first turn.
+void Player::followProgram() {
+  if (program_.newest().id == programId_) return;
+  programId_ = program_.newest().id;
+  turn_ = 0, repeat_ = 0;
+}
+
 /// Turns what the control side asked for into a cued voice; one thing at a time, the rest waits for the next block.
 void Player::obeyControls() {
   if (fadeLeft_ > 0) return;
-  const std::uint64_t range = loopRange_;
-  const auto loop =
-      range == 0
-          ? std::nullopt
-          : std::optional(Loop{static_cast<std::int64_t>(range >> 32), static_cast<std::int64_t>(range & 0xFFFFFFFFU)});
+  followProgram();
+  const auto loop = wantedLoop();
   Voice& voice = voices_[current_];
   const bool loopChanged = loop != activeLoop_;
   if (loopChanged) {
     activeLoop_ = loop;
-    if (nextIsSeam_) nextIn_ = -1;
+    if (nextIsSeam_) nextIn_ = -1, nextIsSeam_ = false;
     planSeam();
   }
+  const Sounding now = wanted();
+  const double fade = static_cast<double>(fadeLength()) * now.speed;
   if (const double to = seekTo_.exchange(kNothing); !std::isnan(to)) {
     nextIsSeam_ = false;
-    cueNext(to + static_cast<double>(fadeLength()) * sounding().speed, 0);
+    cueNext(to + fade, 0, now);
   } else if (loop &&
              (voice.position() > static_cast<double>(loop->end) ||
-              (loopChanged && voice.position() < static_cast<double>(loop->start))) &&
+              (loopChanged && voice.position() < static_cast<double>(loop->start) - fade)) &&
              (nextIn_ < 0 || nextIsSeam_)) {
     nextIsSeam_ = false;
-    cueNext(static_cast<double>(loop->start) + static_cast<double>(fadeLength()) * sounding().speed, 0);
-  } else if (voice.sounding() != sounding() && (nextIn_ < 0 || nextIsSeam_)) {
+    cueNext(static_cast<double>(loop->start) + fade, 0, now);
+  } else if (voice.sounding() != now && (nextIn_ < 0 || nextIsSeam_)) {
     // The new voice needs a moment to prime: aim for where the old one will be by then.
     const auto lead = static_cast<std::int64_t>(kFade * 4 * recording_->sampleRate);
     double frame = voice.position() + static_cast<double>(lead + fadeLength()) * voice.sounding().speed;
     if (loop && frame > static_cast<double>(loop->end)) frame -= static_cast<double>(loop->end - loop->start);
     nextIsSeam_ = false;
-    cueNext(frame, lead);
+    cueNext(frame, lead, now);
   } else if (loop && nextIn_ < 0 &&
              toSeam_ < static_cast<std::int64_t>(kCueAhead * recording_->sampleRate) + fadeLength()) {
-    nextIsSeam_ = true;
-    cueNext(static_cast<double>(loop->start), toSeam_ - fadeLength());
+    cueSeam();
   }
+}
+
+/// The voice that was faded to is the one that sounds.
+void Player::endFade() {
+  current_ = 1 - current_;
+  nextIn_ = -1;
+  if (nextIsSeam_) {
+    nextIsSeam_ = false;
+    if (nextTurn_ != turn_) advance_ = false;
+    turn_ = nextTurn_, repeat_ = nextRepeat_;
+    shownTurn_ = static_cast<std::uint32_t>(turn_), shownRepeat_ = static_cast<std::uint32_t>(repeat_);
+    ++played_;
+    if (program_.newest().count > 0) activeLoop_ = wantedLoop();
+    if (restBehind_.left > 0) {
+      rest_ = restBehind_;
+      // The voice comes in a fade's length before the turn's start.
+      rest_.left -= fadeLength();
+      riseLeft_ = fadeTotal_;
+    }
+  }
+  planSeam();
+}
+
+/// Silence and clicks while a rest or a count lasts. @return samples done, 0 when there is no rest
+std::size_t Player::renderRest(std::size_t from, std::size_t most) {
+  if (rest_.left <= 0) return 0;
+  std::size_t run = std::min(most, static_cast<std::size_t>(rest_.left));
+  const std::int64_t toClicks = rest_.left - rest_.clicksLeft;
+  if (toClicks > 0) {
+    run = std::min(run, static_cast<std::size_t>(toClicks));
+  } else {
+    const std::int64_t toBeat = rest_.clicksLeft % rest_.beat;
+    if (toBeat == 0) {
+      constexpr double kLeast = 0.5;  // a count that cannot be heard would be a silence that nobody understands
+      click_.strike(rest_.first, from, std::max(kLeast, click_.level()));
+      rest_.first = false;
+    }
+    run = std::min(run, static_cast<std::size_t>(toBeat == 0 ? rest_.beat : toBeat));
+    rest_.clicksLeft = std::max<std::int64_t>(0, rest_.clicksLeft - static_cast<std::int64_t>(run));
+  }
+  for (const auto side : {0U, 1U})
+    std::fill_n(scratch_[side].begin() + static_cast<std::ptrdiff_t>(from), run, 0.0F);
+  voices_[current_].prime(kPrimeShare * static_cast<int>(run));
+  rest_.left -= static_cast<std::int64_t>(run);
+  // What the rest ends with has to be there.
+  if (rest_.left == 0 && !voices_[current_].ready()) voices_[current_].prime(std::numeric_limits<int>::max());
+  return run;
 }
 
 void Player::renderSound(std::size_t count) {
   std::size_t done = 0;
   while (done < count) {
+    if (const std::size_t silent = renderRest(done, count - done); silent > 0) {
+      done += silent;
+      continue;
+    }
     std::size_t run = count - done;
     Voice& voice = voices_[current_];
     Voice& other = voices_[1 - current_];
+    const bool toSilence = nextIsSeam_ && restBehind_.left > 0;
     if (nextIn_ == 0 && fadeLeft_ == 0) {
       // A seam must not be late; a jump may wait for its voice to be ready.
       if (!other.ready() && nextIsSeam_) other.prime(std::numeric_limits<int>::max());
@@ -159,9 +270,20 @@ void Player::renderSound(std::size_t count) {
     voice.render(left, right);
     if (nextIn_ > 0) nextIn_ -= static_cast<std::int64_t>(run);
     toSeam_ -= static_cast<std::int64_t>(run);
+    if (riseLeft_ > 0) {
+      for (std::size_t i = 0; i < run && riseLeft_ > 0; ++i, --riseLeft_) {
+        const double share = 1.0 - (static_cast<double>(riseLeft_) - 0.5) / static_cast<double>(fadeLength());
+        left[i] *= static_cast<float>(share), right[i] *= static_cast<float>(share);
+      }
+    }
     if (fadeLeft_ > 0) {
       const auto inLeft = std::span(scratch_[2]).first(run), inRight = std::span(scratch_[3]).first(run);
-      other.render(inLeft, inRight);
+      if (toSilence) {
+        std::fill(inLeft.begin(), inLeft.end(), 0.0F);
+        std::fill(inRight.begin(), inRight.end(), 0.0F);
+      } else {
+        other.render(inLeft, inRight);
+      }
       for (std::size_t i = 0; i < run; ++i) {
         const double share =
             1.0 - (static_cast<double>(fadeLeft_) - static_cast<double>(i) - 0.5) / static_cast<double>(fadeTotal_);
@@ -171,64 +293,51 @@ void Player::renderSound(std::size_t count) {
         right[i] = right[i] * out + inRight[i] * in;
       }
       fadeLeft_ -= static_cast<std::int64_t>(run);
-      if (fadeLeft_ == 0) {
-        current_ = 1 - current_;
-        nextIn_ = -1;
-        nextIsSeam_ = false;
-        planSeam();
-      }
+      if (fadeLeft_ == 0) endFade();
     }
     done += run;
   }
 }
 
-bool Player::renderCount(std::span<float> out) {
-  if (!playing_) countLeft_ = 0, countAsked_ = 0;
-  if (const std::uint64_t asked = countAsked_.exchange(0); asked != 0) {
-    countBeat_ = static_cast<std::int64_t>(asked & 0xFFFFFFFFU);
-    countLeft_ = static_cast<std::int64_t>(asked >> 32) * countBeat_;
-    countAge_ = 0;
-  }
-  counting_ = countLeft_ > 0;
-  if (countLeft_ == 0) return false;
-  constexpr double kLeast = 0.5;  // a count that cannot be heard would be a silence that nobody understands
-  std::fill(out.begin(), out.end(), 0.0F);
-  const auto count = static_cast<std::int64_t>(out.size() / 2);
-  const std::int64_t sinceBeat = countAge_ % countBeat_;
-  const std::int64_t next = sinceBeat == 0 ? 0 : countBeat_ - sinceBeat;
-  if (next < count)
-    click_.strike(countAge_ + next == 0, static_cast<std::size_t>(next), std::max(kLeast, click_.level()));
-  click_.render(out, volume_);
-  voices_[current_].prime(kPrimeShare * static_cast<int>(count));
-  countAge_ += count, countLeft_ -= count;
-  counting_ = countLeft_ > 0;
-  return true;
+/// A count that was asked for stands before what is played.
+void Player::startCount() {
+  const std::uint64_t asked = countAsked_.exchange(0);
+  if (asked == 0) return;
+  rest_ = {};
+  rest_.beat = static_cast<std::int64_t>(asked & 0xFFFFFFFFU);
+  rest_.left = rest_.clicksLeft = static_cast<std::int64_t>(asked >> 32) * rest_.beat;
+  if (rest_.left > 0) riseLeft_ = fadeLength();
+}
+
+/// While nothing sounds, a jump or another setting needs no crossfade.
+void Player::settle() {
+  followProgram();
+  const double to = seekTo_.exchange(kNothing);
+  Voice& voice = voices_[current_];
+  if (std::isnan(to) && voice.sounding() == wanted() && fadeLeft_ == 0 && nextIn_ < 0) return;
+  voice.cue(std::isnan(to) ? voice.position() : to, wanted(), voice);
+  fadeLeft_ = riseLeft_ = 0;
+  nextIn_ = -1;
+  nextIsSeam_ = false;
 }
 
 void Player::renderBlock(std::span<float> out) {
   const std::size_t count = out.size() / 2;
   const bool play = playing_;
-  if (!play && gain_ == 0.0F) {
-    // Standing still: a jump or another setting needs no crossfade.
-    const double to = seekTo_.exchange(kNothing);
-    Voice& voice = voices_[current_];
-    if (!std::isnan(to) || voice.sounding() != sounding() || fadeLeft_ > 0 || nextIn_ >= 0) {
-      voice.cue(std::isnan(to) ? voice.position() : to, sounding());
-      fadeLeft_ = 0;
-      nextIn_ = -1;
-      nextIsSeam_ = false;
-    }
-    voice.prime(kPrimeShare * static_cast<int>(count));
-    std::fill(out.begin(), out.end(), 0.0F);
-    return;
-  }
   Voice& voice = voices_[current_];
-  if (!voice.ready() && !voice.prime(kPrimeShare * static_cast<int>(count)) && gain_ == 0.0F) {
-    std::fill(out.begin(), out.end(), 0.0F);
-    return;
+  if (gain_ == 0.0F) {
+    if (!play) rest_ = {}, countAsked_ = 0, counting_ = resting_ = false;
+    if (rest_.left == 0) settle(), startCount();
+    const bool ready = voice.prime(kPrimeShare * static_cast<int>(count));
+    if (!play || (!ready && rest_.left == 0)) {
+      std::fill(out.begin(), out.end(), 0.0F);
+      return;
+    }
   }
   if (gain_ == 0.0F) planSeam();
-  obeyControls();
+  // Whoever jumps or asks for something else does not want to wait for the end of a rest.
+  if (!std::isnan(seekTo_.load()) || program_.newest().id != programId_) rest_ = {};
+  if (rest_.left == 0) obeyControls();
   if (nextIn_ >= 0 && !voices_[1 - current_].ready())
     voices_[1 - current_].prime(kPrimeShare * static_cast<int>(count));
   renderSound(count);
@@ -241,6 +350,8 @@ void Player::renderBlock(std::span<float> out) {
     out[2 * i + 1] = scratch_[1][i] * gain_;
   }
   click_.render(out, volume_);
+  counting_ = rest_.left > 0 && rest_.left <= rest_.clicksLeft;
+  resting_ = rest_.left > 0;
   const double position = voices_[current_].position();
   if (std::isnan(seekTo_.load())) shownFrame_ = std::clamp(position, 0.0, static_cast<double>(recording_->frames()));
   if (!activeLoop_ && position >= static_cast<double>(recording_->frames())) playing_ = false;
@@ -252,9 +363,8 @@ void Player::render(std::span<float> interleaved) {
     return;
   }
   while (!interleaved.empty()) {
-    std::size_t size = std::min(interleaved.size(), 2 * kBlock);
-    if (countLeft_ > 0) size = std::min(size, 2 * static_cast<std::size_t>(countLeft_));
-    if (!renderCount(interleaved.first(size))) renderBlock(interleaved.first(size));
+    const std::size_t size = std::min(interleaved.size(), 2 * kBlock);
+    renderBlock(interleaved.first(size));
     interleaved = interleaved.subspan(size);
   }
 }

@@ -8,6 +8,8 @@
 #include <vector>
 
 #include "core/playback/click.h"
+#include "core/playback/mailbox.h"
+#include "core/playback/program.h"
 #include "core/playback/voice.h"
 
 namespace ear {
@@ -16,10 +18,11 @@ namespace ear {
 ///
 /// The control side may be called from any one thread at any time; render() belongs to the audio thread and neither
 /// allocates, locks nor waits. Whatever makes the sound discontinuous (the seam of a loop, a jump, another
-/// speed or pitch) happens in one way: a second voice is cued at the new place and crossfaded in with equal power.
+/// speed, pitch or isolation) happens in one way: a second voice is cued at the new place and crossfaded in with equal
+/// power. Rests between turns of a program, and counts, are silences before a voice that waits.
 class Player {
  public:
-  static constexpr double kSlowest = 0.25, kFastest = 1.5;
+  static constexpr double kSlowest = 0.2, kFastest = 1.5;
   static constexpr double kMostShift = 1200.0;  ///< cents
   static constexpr double kShortestLoop = 0.1;  ///< seconds
 
@@ -39,11 +42,24 @@ class Player {
   void seek(Seconds to);
   Seconds position() const;
   void setSounding(Sounding sounding);  ///< clamped to the limits above
-  Sounding sounding() const;
+  const Sounding& sounding() const { return set_; }
   /// Loops a span (at least kShortestLoop long), or with nothing plays on to the end. The crossfade of the seam lies
   /// inside the loop: each repetition lasts length / speed, rounded to one output sample.
   void setLoop(std::optional<TimeSpan> span);
   std::optional<TimeSpan> loop() const;
+  /// Plays turns one after the other in place of the loop; none: the loop again. At most Program::kMostTurns, each span
+  /// held within the recording as setLoop() does.
+  void setProgram(std::span<const Turn> turns);
+  /// On to the next turn when this one has been played to its end.
+  void advance() { advance_ = true; }
+  /// Where the program is.
+  struct Place {
+    std::size_t turn = 0;
+    int repeat = 0;           ///< of the turn, from 0
+    std::uint32_t played = 0;  ///< times that anything was played to its end since the loop or the program was set
+    bool resting = false;
+  };
+  Place place() const;
   void setVolume(double gain) { volume_ = gain; }  ///< 0 ... 1, linear
   double volume() const { return volume_; }
   /// Clicks on the beats of the recording. Its control side may be called like the player's own.
@@ -62,34 +78,57 @@ class Player {
   };
 
   void renderBlock(std::span<float> interleaved);
-  /// Clicks instead of sound while the count lasts. @return whether it does
-  bool renderCount(std::span<float> interleaved);
   void renderSound(std::size_t count);
+  std::size_t renderRest(std::size_t from, std::size_t most);
+  void startCount();
+  void settle();
+  void followProgram();
   void obeyControls();
-  void cueNext(double frame, std::int64_t startIn);
+  void cueNext(double frame, std::int64_t startIn, const Sounding& wanted);
+  void cueSeam();
+  void endFade();
   void planSeam();
   std::int64_t fadeLength() const;
+  Loop framesOf(TimeSpan span) const;
+  std::optional<Loop> wantedLoop();
+  Sounding wanted(std::size_t turn);
+  Sounding wanted() { return wanted(turn_); }
 
   std::shared_ptr<const Recording> recording_;
 
   std::atomic<bool> playing_ = false;
-  std::atomic<double> volume_ = 0.7, speed_ = 1.0, cents_ = 0.0;
+  std::atomic<double> volume_ = 0.7;
+  Sounding set_;  // of the control thread
+  Mailbox<Sounding> sounding_;
+  Mailbox<Program> program_;
+  std::uint32_t programs_ = 0;  // of the control thread
+  std::atomic<bool> advance_ = false;
   std::atomic<double> seekTo_;  // frames; NaN: nothing asked for
   std::atomic<double> shownFrame_ = 0.0;
   std::atomic<std::uint64_t> loopRange_ = 0;   // start frame << 32 | end frame; 0: none
   std::atomic<std::uint64_t> countAsked_ = 0;  // beats << 32 | samples of each; 0: none
-  std::atomic<bool> counting_ = false;
+  std::atomic<bool> counting_ = false, resting_ = false;
+  std::atomic<std::uint32_t> shownTurn_ = 0, shownRepeat_ = 0, played_ = 0;
 
   // Of the audio thread alone.
+  struct Rest {
+    std::int64_t left = 0;               // samples
+    std::int64_t clicksLeft = 0, beat = 1;  // the last `clicksLeft` samples of it are clicks, so far apart
+    bool first = true;                   // no click has been given
+  };
   std::array<Voice, 2> voices_;
   std::size_t current_ = 0;
   std::optional<Loop> activeLoop_;
+  std::uint32_t programId_ = 0;
+  std::size_t turn_ = 0, nextTurn_ = 0;
+  int repeat_ = 0, nextRepeat_ = 0;
   std::int64_t toSeam_ = 0;   // output samples until the loop's end
   std::int64_t nextIn_ = -1;  // output samples until the other voice may come in; -1: it is not cued
   bool nextIsSeam_ = false;
   std::int64_t fadeLeft_ = 0, fadeTotal_ = 1;
+  std::int64_t riseLeft_ = 0;  // samples until what comes out of a rest is at its level
+  Rest rest_, restBehind_;     // the one that lasts; the one behind the turn that sounds
   Click click_;
-  std::int64_t countLeft_ = 0, countBeat_ = 1, countAge_ = 0;  // samples
   float gain_ = 0.0F;
   std::array<std::vector<float>, 4> scratch_;
 };

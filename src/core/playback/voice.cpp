@@ -35,51 +35,64 @@ void Voice::attach(std::shared_ptr<const Recording> recording) {
     stretcher->setMaxProcessSize(kChunk);
     return stretcher;
   };
+  isolator_.attach(recording_);
   fine_ = make(Stretcher::OptionWindowStandard);
   light_ = make(Stretcher::OptionWindowShort);
   // A stretcher that has never run answers a little differently from one that was reset: let each run once.
   for (const double speed : {0.5, 0.95}) {
-    cue(0.0, {.speed = speed, .shift = Cents(0)});
+    cue(0.0, {.speed = speed}, *this);
     prime(kChunk * 16);
   }
   ready_ = false;
 }
 
-void Voice::cue(double frame, const Sounding& sounding) {
+void Voice::cue(double frame, const Sounding& sounding, const Voice& before) {
   sounding_ = sounding;
   position_ = frame;
   ready_ = false;
-  if (sounding.plain()) {
+  if (!sounding.stretched()) {
     position_ = std::round(frame);
     fed_ = static_cast<std::int64_t>(position_);
-    ready_ = true;
-    return;
+    ready_ = sounding.isolation.plain();
+  } else {
+    stretcher_ = (sounding.speed > kLightFrom ? light_ : fine_).get();
+    // Ratios first: a reset with the new ones gives the same output each time, one before them does not.
+    stretcher_->setTimeRatio(1.0 / sounding.speed);
+    stretcher_->setPitchScale(std::exp2(sounding.wholeShift().value / 1200.0));
+    stretcher_->reset();
+    // Raising the pitch, the stretcher resamples before it stretches: its padding then counts samples after that.
+    const double raised = std::max(1.0, stretcher_->getPitchScale());
+    const double pad = static_cast<double>(stretcher_->getPreferredStartPad()) * raised;
+    const double first = frame - pad - kRunUp * sounding.speed;
+    fed_ = static_cast<std::int64_t>(std::floor(first));
+    discard_ = static_cast<int>(std::lround(static_cast<double>(stretcher_->getStartDelay()) * raised)) +
+               static_cast<int>(std::lround((frame - pad - static_cast<double>(fed_)) / sounding.speed));
   }
-  stretcher_ = (sounding.speed > kLightFrom ? light_ : fine_).get();
-  // Ratios first: a reset with the new ones gives the same output each time, one before them does not.
-  stretcher_->setTimeRatio(1.0 / sounding.speed);
-  stretcher_->setPitchScale(std::exp2(sounding.shift.value / 1200.0));
-  stretcher_->reset();
-  // Raising the pitch, the stretcher resamples before it stretches: its padding then counts samples after that.
-  const double raised = std::max(1.0, stretcher_->getPitchScale());
-  const double pad = static_cast<double>(stretcher_->getPreferredStartPad()) * raised;
-  const double first = frame - pad - kRunUp * sounding.speed;
-  fed_ = static_cast<std::int64_t>(std::floor(first));
-  discard_ = static_cast<int>(std::lround(static_cast<double>(stretcher_->getStartDelay()) * raised)) +
-             static_cast<int>(std::lround((frame - pad - static_cast<double>(fed_)) / sounding.speed));
+  if (!sounding.isolation.plain()) isolator_.cue(fed_, sounding.isolation, before.isolator_);
 }
 
-float Voice::sampleAt(std::size_t channel, std::int64_t frame) const {
-  if (frame < 0 || frame >= static_cast<std::int64_t>(recording_->frames())) return 0.0F;
-  return recording_->channels[std::min(channel, recording_->channels.size() - 1)][static_cast<std::size_t>(frame)];
+/// The next samples of what is to be heard of the recording, silence outside of it.
+void Voice::read(std::span<float> left, std::span<float> right) {
+  if (!sounding_.isolation.plain()) {
+    isolator_.read(left, right);
+  } else {
+    const auto frames = static_cast<std::int64_t>(recording_->frames());
+    const auto from = recording_->left(), other = recording_->right();
+    for (std::size_t i = 0; i < left.size(); ++i) {
+      const std::int64_t at = fed_ + static_cast<std::int64_t>(i);
+      const bool inside = at >= 0 && at < frames;
+      left[i] = inside ? from[static_cast<std::size_t>(at)] : 0.0F;
+      right[i] = inside ? other[static_cast<std::size_t>(at)] : 0.0F;
+    }
+  }
+  fed_ += static_cast<std::int64_t>(left.size());
 }
 
 void Voice::feed(int frames) {
-  for (std::size_t c = 0; c < 2; ++c)
-    for (int i = 0; i < frames; ++i) input_[c][static_cast<std::size_t>(i)] = sampleAt(c, fed_ + i);
-  fed_ += frames;
+  const auto size = static_cast<std::size_t>(frames);
+  read(std::span(input_[0]).first(size), std::span(input_[1]).first(size));
   const std::array<const float*, 2> planes{input_[0].data(), input_[1].data()};
-  stretcher_->process(planes.data(), static_cast<std::size_t>(frames), false);
+  stretcher_->process(planes.data(), size, false);
 }
 
 int Voice::take(std::span<float> left, std::span<float> right) {
@@ -92,7 +105,12 @@ int Voice::take(std::span<float> left, std::span<float> right) {
 bool Voice::prime(int outputFrames) {
   int budget = outputFrames;
   while (!ready_ && budget > 0) {
-    if (stretcher_->available() > 0) {
+    if (!sounding_.isolation.plain() && !isolator_.ready()) {
+      isolator_.prime(budget);
+      budget /= 2;  // what is left is not known; the next block goes on
+    } else if (!sounding_.stretched()) {
+      ready_ = true;
+    } else if (stretcher_->available() > 0) {
       if (discard_ == 0) {
         ready_ = true;
         break;
@@ -110,11 +128,8 @@ bool Voice::prime(int outputFrames) {
 void Voice::render(std::span<float> left, std::span<float> right) {
   const auto size = static_cast<int>(left.size());
   position_ += size * sounding_.speed;
-  if (sounding_.plain()) {
-    for (int i = 0; i < size; ++i, ++fed_) {
-      left[static_cast<std::size_t>(i)] = sampleAt(0, fed_);
-      right[static_cast<std::size_t>(i)] = sampleAt(1, fed_);
-    }
+  if (!sounding_.stretched()) {
+    read(left, right);
     return;
   }
   int done = 0;

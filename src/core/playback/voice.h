@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "core/audio/recording.h"
+#include "core/playback/isolator.h"
 
 namespace RubberBand {
 class RubberBandStretcher;
@@ -16,12 +17,16 @@ namespace ear {
 
 /// How a recording is heard.
 struct Sounding {
-  double speed = 1.0;  ///< 0.25 ... 1.5 of the recording's own
-  Cents shift;         ///< of the pitch, -1200 ... 1200
-  constexpr bool operator==(const Sounding&) const = default;
+  double speed = 1.0;     ///< 0.2 ... 1.5 of the recording's own
+  Cents shift{};          ///< of the pitch, -1200 ... 1200
+  Isolation isolation{};  ///< what of it
+  bool operator==(const Sounding&) const = default;
 
-  /// At full speed and pitch the recording's own samples are played, bit for bit.
-  constexpr bool plain() const { return speed == 1.0 && shift == Cents(0); }
+  /// Of the pitch, with the bass that was asked for an octave up.
+  Cents wholeShift() const { return isolation.bassUp ? shift + Cents(1200) : shift; }
+  bool stretched() const { return speed != 1.0 || wholeShift() != Cents(0); }
+  /// The recording's own samples are played, bit for bit.
+  bool plain() const { return !stretched() && isolation.plain(); }
 };
 
 /// One stereo stream out of a recording from a given frame on, stretched and shifted (Rubber Band, finer engine).
@@ -38,8 +43,8 @@ class Voice {
   void attach(std::shared_ptr<const Recording> recording);
 
   /// Forgets what sounded; the next rendered sample will be that of `frame`, which may lie outside of the recording
-  /// (silence).
-  void cue(double frame, const Sounding& sounding);
+  /// (silence). @param before  what sounded last, perhaps this voice: its level goes on where it isolates the same
+  void cue(double frame, const Sounding& sounding, const Voice& before);
 
   /// Works towards readiness, by at most about `outputFrames` of stretching. @return true when ready to render
   bool prime(int outputFrames);
@@ -56,11 +61,12 @@ class Voice {
   static constexpr int kChunk = 512;
   void feed(int frames);
   int take(std::span<float> left, std::span<float> right);
-  float sampleAt(std::size_t channel, std::int64_t frame) const;
+  void read(std::span<float> left, std::span<float> right);
 
   std::shared_ptr<const Recording> recording_;
   std::unique_ptr<RubberBand::RubberBandStretcher> fine_, light_;
   RubberBand::RubberBandStretcher* stretcher_ = nullptr;  // the one of the two that this sounding takes
+  Isolator isolator_;
   std::array<std::vector<float>, 2> input_;
   std::array<std::vector<float>, 2> waste_;  // takes what is discarded while priming
   Sounding sounding_;

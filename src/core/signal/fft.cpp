@@ -46,6 +46,38 @@ std::span<const std::complex<float>> RealFft::transform() {
   return {plan_->out, size_ / 2 + 1};
 }
 
+struct InverseFft::Plan {
+  std::complex<float>* in = nullptr;
+  float* out = nullptr;
+  fftwf_plan plan = nullptr;
+};
+
+InverseFft::InverseFft(std::size_t size) : size_(size), plan_(std::make_unique<Plan>()) {
+  const std::lock_guard lock(planner());
+  plan_->in = reinterpret_cast<std::complex<float>*>(fftwf_alloc_complex(size / 2 + 1));
+  plan_->out = fftwf_alloc_real(size);
+  plan_->plan = fftwf_plan_dft_c2r_1d(static_cast<int>(size), reinterpret_cast<fftwf_complex*>(plan_->in), plan_->out,
+                                      FFTW_ESTIMATE);
+}
+
+InverseFft::~InverseFft() {
+  const std::lock_guard lock(planner());
+  fftwf_destroy_plan(plan_->plan);
+  fftwf_free(plan_->in);
+  fftwf_free(plan_->out);
+}
+
+std::span<std::complex<float>> InverseFft::input() {
+  return {plan_->in, size_ / 2 + 1};
+}
+
+std::span<const float> InverseFft::transform() {
+  fftwf_execute(plan_->plan);
+  const float scale = 1.0F / static_cast<float>(size_);
+  for (std::size_t i = 0; i < size_; ++i) plan_->out[i] *= scale;
+  return {plan_->out, size_};
+}
+
 std::vector<float> hannWindow(std::size_t size) {
   std::vector<float> window(size);
   for (std::size_t n = 0; n < size; ++n)

@@ -30,6 +30,26 @@ class RealFft {
   std::unique_ptr<Plan> plan_;
 };
 
+/// The way back: a planned inverse of RealFft, under the same rules.
+class InverseFft {
+ public:
+  explicit InverseFft(std::size_t size);
+  ~InverseFft();
+  InverseFft(const InverseFft&) = delete;
+  InverseFft& operator=(const InverseFft&) = delete;
+
+  /// Where the `size / 2 + 1` bins go before transform(), which spoils them.
+  std::span<std::complex<float>> input();
+
+  /// The samples, scaled so that they are those the spectrum came from; valid until the next call.
+  std::span<const float> transform();
+
+ private:
+  struct Plan;
+  std::size_t size_;
+  std::unique_ptr<Plan> plan_;
+};
+
 /// Hann window, periodic: w[n] = 0.5 - 0.5 cos(2 pi n / size).
 std::vector<float> hannWindow(std::size_t size);
 

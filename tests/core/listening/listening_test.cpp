@@ -255,7 +255,7 @@ TEST_P(Takes, MovingTheRecordingMovesEveryAnswer) {
 Recording played(const std::shared_ptr<const Recording>& take, const Sounding& sounding) {
   Voice voice;
   voice.attach(take);
-  voice.cue(0, sounding);
+  voice.cue(0, sounding, voice);
   while (!voice.prime(1 << 16)) {
   }
   const auto frames = static_cast<std::size_t>(static_cast<double>(take->frames()) / sounding.speed);
