@@ -20,9 +20,9 @@ struct Isolation {
   double centre = 0.0;  ///< of the place: -1 hard left ... 1 hard right
   double width = 0.2;   ///< from the place's centre to its edge, kLeastWidth ... 1
   Part part = Part::all;
-  Hertz lowCut{};   ///< nothing below; 0: off
-  Hertz highCut{};  ///< nothing above; 0: off
-  Hertz focus{};    ///< middle of the one octave that is heard; 0: off
+  Hertz lowCut{};       ///< nothing below; 0: off
+  Hertz highCut{};      ///< nothing above; 0: off
+  Hertz focus{};        ///< middle of the one octave that is heard; 0: off
   bool bassUp = false;  ///< the bass alone, an octave up
 
   static constexpr double kLeastWidth = 0.05;

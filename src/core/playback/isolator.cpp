@@ -6,11 +6,11 @@
 namespace ear {
 namespace {
 
-constexpr double kShortTerm = 3.0;                  // seconds: EBU Tech 3341
+constexpr double kShortTerm = 3.0;                    // seconds: EBU Tech 3341
 constexpr double kMostGain = 8.0, kLeastGain = 0.25;  // +18 and -12 dB: what is hardly there is not blown up
-constexpr Hertz kBassTop{250.0};                    // of what bassUp keeps: above the open fourth string's octave
+constexpr Hertz kBassTop{250.0};                      // of what bassUp keeps: above the open fourth string's octave
 constexpr int kHopCost = 192;                         // of one hop while priming, in samples of stretching
-constexpr int kTaps = 2 * 8 + 1;                    // of both medians (Fitzgerald 2010 takes 17)
+constexpr int kTaps = 2 * 8 + 1;                      // of both medians (Fitzgerald 2010 takes 17)
 
 float medianOf(std::array<float, kTaps>& values) {
   std::nth_element(values.begin(), values.begin() + kTaps / 2, values.end());
@@ -39,10 +39,10 @@ void Isolator::attach(std::shared_ptr<const Recording> recording) {
   parts_.assign(bins, 1.0F);
   loudness_.resize(bins);
   for (std::size_t k = 0; k < bins; ++k)
-    loudness_[k] = static_cast<float>(loudnessWeight(
-        Hertz(static_cast<double>(k) * recording_->sampleRate / static_cast<double>(size_))));
-  levelMost_ = std::min(kMostLevels,
-                        static_cast<std::size_t>(kShortTerm * recording_->sampleRate / static_cast<double>(hop_)));
+    loudness_[k] = static_cast<float>(
+        loudnessWeight(Hertz(static_cast<double>(k) * recording_->sampleRate / static_cast<double>(size_))));
+  levelMost_ =
+      std::min(kMostLevels, static_cast<std::size_t>(kShortTerm * recording_->sampleRate / static_cast<double>(hop_)));
 }
 
 void Isolator::cue(std::int64_t frame, const Isolation& isolation, const Isolator& before) {
@@ -76,8 +76,7 @@ float Isolator::sampleAt(std::size_t channel, std::int64_t frame) const {
 
 void Isolator::analyse(std::int64_t hop) {
   Frame& frame = frameAt(hop);
-  const std::int64_t from =
-      centre_ + hop * static_cast<std::int64_t>(hop_) - static_cast<std::int64_t>(size_ / 2);
+  const std::int64_t from = centre_ + hop * static_cast<std::int64_t>(hop_) - static_cast<std::int64_t>(size_ / 2);
   for (std::size_t c = 0; c < 2; ++c) {
     for (std::size_t n = 0; n < size_; ++n)
       forward_->input()[n] = sampleAt(c, from + static_cast<std::int64_t>(n)) * window_[n];
@@ -120,9 +119,8 @@ void Isolator::followLevel(const Level& level) {
   levelAt_ = (levelAt_ + 1) % levelMost_;
   plainSum_ += static_cast<double>(level.plain);
   keptSum_ += static_cast<double>(level.kept);
-  gain_ = keptSum_ > 1e-9 && plainSum_ > 1e-9
-              ? std::clamp(std::sqrt(plainSum_ / keptSum_), kLeastGain, kMostGain)
-              : 1.0;
+  gain_ =
+      keptSum_ > 1e-9 && plainSum_ > 1e-9 ? std::clamp(std::sqrt(plainSum_ / keptSum_), kLeastGain, kMostGain) : 1.0;
 }
 
 void Isolator::make(std::int64_t hop) {
@@ -143,11 +141,20 @@ void Isolator::make(std::int64_t hop) {
     if (places) weight *= placeGain(isolation_, placeOf(l.real(), l.imag(), r.real(), r.imag()));
     auto outLeft = l * weight, outRight = r * weight;
     switch (isolation_.channel) {
-      case Channel::both: break;
-      case Channel::left: outRight = outLeft; break;
-      case Channel::right: outLeft = outRight; break;
-      case Channel::middle: outLeft = outRight = (outLeft + outRight) * 0.5F; break;
-      case Channel::sides: outLeft = outRight = (outLeft - outRight) * 0.5F; break;
+      case Channel::both:
+        break;
+      case Channel::left:
+        outRight = outLeft;
+        break;
+      case Channel::right:
+        outLeft = outRight;
+        break;
+      case Channel::middle:
+        outLeft = outRight = (outLeft + outRight) * 0.5F;
+        break;
+      case Channel::sides:
+        outLeft = outRight = (outLeft - outRight) * 0.5F;
+        break;
     }
     level.kept += loudness_[k] * (std::norm(outLeft) + std::norm(outRight));
     kept_[0][k] = outLeft, kept_[1][k] = outRight;

@@ -69,9 +69,9 @@ class Isolator {
   std::vector<float> bands_, loudness_, parts_;
   std::array<std::vector<float>, 2> sum_;  // overlap-add: the first hop of it is complete
   std::array<std::vector<std::complex<float>>, 2> kept_;
-  std::int64_t centre_ = 0;                 // frame of the recording in the middle of hop 0
-  std::int64_t analysed_ = 0, made_ = 0;    // next hops to do
-  std::size_t given_ = 0;                   // samples of the complete hop that were read
+  std::int64_t centre_ = 0;                  // frame of the recording in the middle of hop 0
+  std::int64_t analysed_ = 0, made_ = 0;     // next hops to do
+  std::size_t given_ = 0;                    // samples of the complete hop that were read
   std::array<Level, kMostLevels> levels_{};  // ring over three seconds
   std::size_t levelCount_ = 0, levelAt_ = 0, levelMost_ = 0;
   double plainSum_ = 0, keptSum_ = 0, gain_ = 1.0;

@@ -8,7 +8,7 @@
 namespace ear {
 namespace {
 
-constexpr double kRelease = 0.12;  // seconds in which the level comes back by two thirds
+constexpr double kRelease = 0.12;   // seconds in which the level comes back by two thirds
 constexpr std::size_t kRing = 128;  // samples kept, over kDelay + kTaps
 
 }  // namespace

@@ -12,9 +12,9 @@ namespace ear {
 /// ceiling pass bit for bit, kDelay samples late. Neither allocates nor locks after prepare().
 class Limiter {
  public:
-  static constexpr double kCeiling = 0.891;     ///< -1 dB true peak
-  static constexpr std::size_t kLook = 64;      ///< samples looked ahead
-  static constexpr std::size_t kTaps = 12;      ///< of the interpolator, for each of its four phases
+  static constexpr double kCeiling = 0.891;  ///< -1 dB true peak
+  static constexpr std::size_t kLook = 64;   ///< samples looked ahead
+  static constexpr std::size_t kTaps = 12;   ///< of the interpolator, for each of its four phases
   static constexpr std::size_t kDelay = kLook + kTaps / 2;
 
   void prepare(int sampleRate);

@@ -22,7 +22,7 @@ class Monitor {
     std::uint32_t number = 0;  ///< counts up; another number is another second
     double meanSquare = 0;     ///< A-weighted, of both sides, full scale 1
     double seconds = 0;
-    float reduction = 1;       ///< least factor of the limiter
+    float reduction = 1;  ///< least factor of the limiter
   };
   /// Of the one control thread.
   const Reading& newest() { return readings_.newest(); }

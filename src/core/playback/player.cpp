@@ -238,8 +238,7 @@ std::size_t Player::renderRest(std::size_t from, std::size_t most) {
     run = std::min(run, static_cast<std::size_t>(toBeat == 0 ? rest_.beat : toBeat));
     rest_.clicksLeft = std::max<std::int64_t>(0, rest_.clicksLeft - static_cast<std::int64_t>(run));
   }
-  for (const auto side : {0U, 1U})
-    std::fill_n(scratch_[side].begin() + static_cast<std::ptrdiff_t>(from), run, 0.0F);
+  for (const auto side : {0U, 1U}) std::fill_n(scratch_[side].begin() + static_cast<std::ptrdiff_t>(from), run, 0.0F);
   voices_[current_].prime(kPrimeShare * static_cast<int>(run));
   rest_.left -= static_cast<std::int64_t>(run);
   // What the rest ends with has to be there.

@@ -55,7 +55,7 @@ class Player {
   /// Where the program is.
   struct Place {
     std::size_t turn = 0;
-    int repeat = 0;           ///< of the turn, from 0
+    int repeat = 0;            ///< of the turn, from 0
     std::uint32_t played = 0;  ///< times that anything was played to its end since the loop or the program was set
     bool resting = false;
   };
@@ -112,9 +112,9 @@ class Player {
 
   // Of the audio thread alone.
   struct Rest {
-    std::int64_t left = 0;               // samples
+    std::int64_t left = 0;                  // samples
     std::int64_t clicksLeft = 0, beat = 1;  // the last `clicksLeft` samples of it are clicks, so far apart
-    bool first = true;                   // no click has been given
+    bool first = true;                      // no click has been given
   };
   std::array<Voice, 2> voices_;
   std::size_t current_ = 0;

@@ -55,18 +55,20 @@ void Voice::cue(double frame, const Sounding& sounding, const Voice& before) {
     fed_ = static_cast<std::int64_t>(position_);
     ready_ = sounding.isolation.plain();
   } else {
-    stretcher_ = (sounding.speed > kLightFrom ? light_ : fine_).get();
-    // Ratios first: a reset with the new ones gives the same output each time, one before them does not.
-    stretcher_->setTimeRatio(1.0 / sounding.speed);
-    stretcher_->setPitchScale(std::exp2(sounding.wholeShift().value / 1200.0));
+    pace_ = std::exp2(sounding.wholeShift().value / 1200.0);
+    const double ratio = pace_ / sounding.speed;  // stretched samples to each of the recording
+    stretcher_ = (ratio * kLightFrom < 1.0 ? light_ : fine_).get();
+    // Ratio first: a reset with the new one gives the same output each time, one before it does not.
+    stretcher_->setTimeRatio(ratio);
     stretcher_->reset();
-    // Raising the pitch, the stretcher resamples before it stretches: its padding then counts samples after that.
-    const double raised = std::max(1.0, stretcher_->getPitchScale());
-    const double pad = static_cast<double>(stretcher_->getPreferredStartPad()) * raised;
-    const double first = frame - pad - kRunUp * sounding.speed;
-    fed_ = static_cast<std::int64_t>(std::floor(first));
-    discard_ = static_cast<int>(std::lround(static_cast<double>(stretcher_->getStartDelay()) * raised)) +
-               static_cast<int>(std::lround((frame - pad - static_cast<double>(fed_)) / sounding.speed));
+    const auto pad = static_cast<double>(stretcher_->getPreferredStartPad());
+    fed_ = static_cast<std::int64_t>(std::floor(frame - pad - kRunUp / ratio));
+    discard_ = static_cast<int>(stretcher_->getStartDelay()) +
+               static_cast<int>(std::lround((frame - pad - static_cast<double>(fed_)) * ratio));
+    if (pace_ != 1.0) {
+      resampler_.start(pace_);
+      discard_ -= resampler_.reach();
+    }
   }
   if (!sounding.isolation.plain()) isolator_.cue(fed_, sounding.isolation, before.isolator_);
 }
@@ -95,6 +97,7 @@ void Voice::feed(int frames) {
   stretcher_->process(planes.data(), size, false);
 }
 
+/// Stretched samples. @return how many
 int Voice::take(std::span<float> left, std::span<float> right) {
   const int have = std::min(stretcher_->available(), static_cast<int>(left.size()));
   if (have <= 0) return 0;
@@ -119,7 +122,7 @@ bool Voice::prime(int outputFrames) {
       discard_ -= take(std::span(waste_[0]).first(want), std::span(waste_[1]).first(want));
     } else {
       feed(kChunk);
-      budget -= static_cast<int>(kChunk / sounding_.speed);
+      budget -= static_cast<int>(kChunk * pace_ / sounding_.speed);
     }
   }
   return ready_;
@@ -135,7 +138,19 @@ void Voice::render(std::span<float> left, std::span<float> right) {
   int done = 0;
   while (done < size) {
     const auto at = static_cast<std::size_t>(done);
-    const int got = take(left.subspan(at), right.subspan(at));
+    int got = 0;
+    if (pace_ == 1.0) {
+      got = take(left.subspan(at), right.subspan(at));
+    } else {
+      got = static_cast<int>(resampler_.pull(left.subspan(at), right.subspan(at)));
+      if (got == 0) {
+        const std::size_t room = std::min<std::size_t>(resampler_.room(), kChunk);
+        const auto more =
+            static_cast<std::size_t>(take(std::span(waste_[0]).first(room), std::span(waste_[1]).first(room)));
+        resampler_.push(std::span(waste_[0]).first(more), std::span(waste_[1]).first(more));
+        if (more > 0) continue;
+      }
+    }
     done += got;
     if (got == 0) feed(kChunk);
   }

@@ -8,6 +8,7 @@
 
 #include "core/audio/recording.h"
 #include "core/playback/isolator.h"
+#include "core/playback/resampler.h"
 
 namespace RubberBand {
 class RubberBandStretcher;
@@ -29,7 +30,8 @@ struct Sounding {
   bool plain() const { return !stretched() && isolation.plain(); }
 };
 
-/// One stereo stream out of a recording from a given frame on, stretched and shifted (Rubber Band, finer engine).
+/// One stereo stream out of a recording from a given frame on, stretched (Rubber Band, finer engine) and shifted by
+/// reading what was stretched at another pace; the library's own shifting allocates whenever the pitch changes.
 ///
 /// A voice is cued, primed (the stretcher has to swallow what lies before the first frame), then rendered. Its settings
 /// do not change while it sounds: the player cues another voice and crossfades. Neither allocates nor locks after
@@ -67,12 +69,14 @@ class Voice {
   std::unique_ptr<RubberBand::RubberBandStretcher> fine_, light_;
   RubberBand::RubberBandStretcher* stretcher_ = nullptr;  // the one of the two that this sounding takes
   Isolator isolator_;
+  Resampler resampler_;
   std::array<std::vector<float>, 2> input_;
   std::array<std::vector<float>, 2> waste_;  // takes what is discarded while priming
   Sounding sounding_;
   double position_ = 0.0;
   std::int64_t fed_ = 0;  // next frame to read
-  int discard_ = 0;       // output samples still before the cued frame
+  int discard_ = 0;       // stretched samples still before the cued frame
+  double pace_ = 1.0;     // at which what was stretched is read
   bool ready_ = false;
 };
 

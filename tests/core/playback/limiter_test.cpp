@@ -27,8 +27,8 @@ double truePeak(const std::vector<float>& samples) {
 std::vector<float> tone(double hertz, double level, double phase, double seconds) {
   std::vector<float> samples;
   for (std::size_t i = 0; i < static_cast<std::size_t>(seconds * 44100); ++i) {
-    const auto s = static_cast<float>(
-        level * std::sin(2 * std::numbers::pi * hertz * static_cast<double>(i) / 44100 + phase));
+    const auto s =
+        static_cast<float>(level * std::sin(2 * std::numbers::pi * hertz * static_cast<double>(i) / 44100 + phase));
     samples.push_back(s), samples.push_back(s);
   }
   return samples;
@@ -48,8 +48,8 @@ TEST(Limiter, LetsWhatIsUnderTheCeilingThroughBitForBit) {
 TEST(Limiter, HoldsTheTruePeak) {
   // A quarter of the sampling rate at an angle of 45 degrees has samples 3 dB under its true peak (EBU Tech 3341,
   // case 15 and after, use such tones).
-  for (const auto& [hertz, level, phase] : {std::tuple{11025.0, 1.3, std::numbers::pi / 4}, {997.0, 2.0, 0.0},
-                                            {5003.0, 1.5, 1.0}, {60.0, 4.0, 0.0}}) {
+  for (const auto& [hertz, level, phase] :
+       {std::tuple{11025.0, 1.3, std::numbers::pi / 4}, {997.0, 2.0, 0.0}, {5003.0, 1.5, 1.0}, {60.0, 4.0, 0.0}}) {
     Limiter limiter;
     limiter.prepare(44100);
     auto samples = tone(hertz, level, phase, 1.0);

@@ -27,8 +27,15 @@ double weightAt(double hertz, int rate) {
 // IEC 61672-1:2013, table 3 (A-weighting at exact frequencies, rounded to 0.1 dB).
 TEST(WeightedLevel, FollowsTheCurveOfTheStandard) {
   for (const int rate : {44100, 48000}) {
-    for (const auto& [hertz, decibels] : {std::pair{31.62, -39.4}, {63.1, -26.2}, {125.9, -16.1}, {251.2, -8.6},
-                                          {501.2, -3.2}, {1000.0, 0.0}, {1995.3, 1.2}, {3981.1, 1.0}, {6309.6, -0.1}})
+    for (const auto& [hertz, decibels] : {std::pair{31.62, -39.4},
+                                          {63.1, -26.2},
+                                          {125.9, -16.1},
+                                          {251.2, -8.6},
+                                          {501.2, -3.2},
+                                          {1000.0, 0.0},
+                                          {1995.3, 1.2},
+                                          {3981.1, 1.0},
+                                          {6309.6, -0.1}})
       EXPECT_NEAR(weightAt(hertz, rate), decibels, 0.3) << hertz << " Hz at " << rate;
     EXPECT_NEAR(weightAt(7943.3, rate), -1.1, 0.6) << rate;
   }

@@ -1,0 +1,103 @@
+#include <gtest/gtest.h>
+
+#include <memory>
+#include <mutex>
+#include <numbers>
+#include <vector>
+
+#include "callback/trap.h"
+#include "core/playback/monitor.h"
+#include "core/playback/player.h"
+#include "core/playback/tones.h"
+#include "support/sounds.h"
+
+namespace ear {
+namespace {
+
+using test::Trap;
+
+TEST(Trap, CatchesWhatItIsFor) {
+  std::mutex mutex;
+  Trap::Caught caught;
+  {
+    const Trap trap;
+    auto block = std::make_unique<std::vector<float>>(100);
+    const std::lock_guard lock(mutex);
+    block->at(0) = 1;
+    caught = trap.caught();
+  }
+  EXPECT_GE(caught.allocations, 2);
+  EXPECT_EQ(caught.locks, 1);
+}
+
+/// The callback of the output with everything in it, as the desk builds it.
+struct Rig {
+  Player player;
+  Tones tones;
+  Monitor monitor;
+  std::vector<float> block = std::vector<float>(2 * 512);
+  int allocations = 0, locks = 0;
+
+  Rig() {
+    player.load(test::demoTake("studio"));
+    tones.prepare(44100);
+    monitor.prepare(44100);
+    std::vector<Click::Beat> beats;
+    for (int i = 0; i < 100; ++i) beats.push_back({i * 22050.0, i % 4 == 0});
+    player.click().setBeats(beats);
+    player.click().setLevel(0.5);
+  }
+
+  void play(double seconds) {
+    for (int i = 0; i < static_cast<int>(seconds * 44100 / 512); ++i) {
+      const Trap trap;
+      player.render(block);
+      tones.render(block);
+      monitor.process(block);
+      allocations += trap.caught().allocations;
+      locks += trap.caught().locks;
+    }
+  }
+};
+
+class CallbackAt : public testing::TestWithParam<std::pair<double, double>> {};
+
+TEST_P(CallbackAt, NeitherAllocatesNorLocks) {
+  const auto [speed, shift] = GetParam();
+  Rig rig;
+  Sounding sounding{.speed = speed, .shift = Cents(shift)};
+  rig.player.setSounding(sounding);
+  rig.player.setLoop(TimeSpan{Seconds(10), Seconds(11)});
+  rig.player.seek(Seconds(10));
+  rig.player.playCounted(2, Seconds(0.2));
+  rig.play(3);
+  rig.tones.play({.pitch = Hertz(220)});
+  sounding.isolation.part = Isolation::Part::harmonic;
+  sounding.isolation.place = Isolation::Place::keep;
+  rig.player.setSounding(sounding);
+  rig.play(3);
+  sounding.isolation.bassUp = true;
+  rig.player.setSounding(sounding);
+  rig.play(2);
+  Turn turns[2];
+  turns[0].span = {Seconds(3), Seconds(3.5)}, turns[0].rest = Seconds(0.3), turns[0].clicks = 1;
+  turns[0].each = Seconds(0.1), turns[0].speed = 0.6;
+  turns[1].span = {Seconds(6), Seconds(6.6)};
+  rig.player.setProgram(turns);
+  rig.play(4);
+  rig.player.seek(Seconds(20));
+  rig.play(1);
+  rig.player.pause();
+  rig.tones.silence();
+  rig.play(1);
+  EXPECT_EQ(rig.allocations, 0);
+  EXPECT_EQ(rig.locks, 0);
+}
+
+INSTANTIATE_TEST_SUITE_P(Settings, CallbackAt,
+                         testing::Values(std::pair{1.0, 0.0}, std::pair{0.2, 0.0}, std::pair{0.5, 0.0},
+                                         std::pair{0.8, 88.0}, std::pair{1.5, -300.0}, std::pair{1.0, 1200.0},
+                                         std::pair{0.5, -1200.0}));
+
+}  // namespace
+}  // namespace ear
