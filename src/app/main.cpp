@@ -95,7 +95,8 @@ int main(int argc, char** argv) {
   options.addOptions(
       {{"demo", "Open the demo study."},
        {"screenshot", "Draw the desk into a PNG file and quit.", "file"},
-       {"page", "Drawer page to open: 0 pitch, 1 guitar, 2 key, 3 time, 4 form, 5 passages.", "number"},
+       {"page", "Drawer page to open: 0 pitch, 1 guitar, 2 key, 3 time, 4 form, 5 passages, 6 isolate, 7 practise.",
+        "number"},
        {"passage", "Kept passage to open, counted from 1.", "number"},
        {"quit-when-shown", "Quit as soon as the desk stands with its recording (for measuring the start)."},
        {"view", "What to draw: desk, sheet, chord-box, tune-up, naming, times or strokes.", "name"},

@@ -45,6 +45,7 @@ Deck::Deck(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
   connect(&bench, &Workbench::soundChanged, this, &Deck::refresh);
   connect(&bench, &Workbench::positionChanged, this, &Deck::showPosition);
   connect(&bench.time(), &TimeKeeper::changed, this, &Deck::refresh);
+  connect(&bench.practice(), &PracticeKeeper::changed, this, &Deck::refresh);
   refresh();
 }
 
@@ -138,6 +139,47 @@ void Deck::makeCommands() {
       "count-in", tr("Count a bar in"), "Y", [this] { bench_.time().setCountIn(!bench_.time().countIn()); },
       tr("A bar of clicks at the present speed before it plays"));
   count->setCheckable(true);
+  auto* drone = command(
+      "drone", tr("Hold the key note"), "Shift+B",
+      [this] { bench_.voice().setDrone(!bench_.voice().drone()), refresh(); },
+      tr("A held note on the tonic, at the pitch of what you hear"));
+  drone->setCheckable(true);
+  gap();
+  auto* isolated = command(
+      "isolated", tr("Isolated, or the whole sound"), "/", [this] { bench_.setIsolating(!bench_.isolating()); },
+      tr("Back and forth between what is isolated and the whole sound"));
+  isolated->setCheckable(true);
+  const auto sideKey = [this](const char* name, const QString& title, const char* key, Isolation::Channel channel) {
+    command(name, title, key, [this, channel] {
+      Isolation i = bench_.isolation();
+      if (!bench_.isolating()) i = {};
+      i.channel = i.channel == channel ? Isolation::Channel::both : channel;
+      bench_.setIsolation(i);
+    });
+  };
+  sideKey("only-left", tr("Only the left"), "1", Isolation::Channel::left);
+  sideKey("only-middle", tr("Only the middle"), "2", Isolation::Channel::middle);
+  sideKey("only-right", tr("Only the right"), "3", Isolation::Channel::right);
+  sideKey("only-sides", tr("Only what differs"), "4", Isolation::Channel::sides);
+  const auto partKey = [this](const char* name, const QString& title, const char* key, Isolation::Part part) {
+    command(name, title, key, [this, part] {
+      Isolation i = bench_.isolation();
+      if (!bench_.isolating()) i = {};
+      i.part = i.part == part ? Isolation::Part::all : part;
+      bench_.setIsolation(i);
+    });
+  };
+  partKey("only-ringing", tr("Only what rings"), "5", Isolation::Part::harmonic);
+  partKey("only-striking", tr("Only what strikes"), "6", Isolation::Part::percussive);
+  gap();
+  command(
+      "climb", tr("Climb the ladder"), "Shift+L",
+      [this] { bench_.practice().running() ? bench_.practice().stop() : bench_.practice().startLadder(); },
+      tr("Loop the passage from slow to fast, and end it again"));
+  command(
+      "clean", tr("That was clean"), "L", [this] { bench_.practice().clean(); },
+      tr("Counts this repetition on the ladder"));
+  command("answer", tr("Call and answer"), "Shift+Y", [this] { bench_.practice().startAnswer(); });
   gap();
   command("slower", tr("Slower by 5 %"), "Z", [this] { stepSpeed(-5); });
   command("faster", tr("Faster by 5 %"), "X", [this] { stepSpeed(5); });
@@ -196,7 +238,7 @@ QPushButton* Deck::buttonFor(const QString& name, const QString& label, int widt
 void Deck::layOut() {
   auto* row = new QHBoxLayout(this);
   row->setContentsMargins(16, 10, 16, 10);
-  row->setSpacing(14);
+  row->setSpacing(12);
 
   const auto group = [&](const QString& title, const QList<QWidget*>& widgets, int spacing = 4) {
     auto* column = new QVBoxLayout;
@@ -214,7 +256,7 @@ void Deck::layOut() {
     return label;
   };
 
-  play_ = buttonFor("play", tr("Play"), 96);
+  play_ = buttonFor("play", tr("Play"), 88);
   play_->setObjectName("primary");
   clock_ = new TabularLabel(Theme::font(Theme::Face::figure), this);
   clock_->setText("0:00.0");
@@ -233,24 +275,18 @@ void Deck::layOut() {
   length_ = group(tr("Passage"),
                   {buttonFor("start-earlier", "−", 30), start_, buttonFor("start-later", "+", 30),
                    new QLabel(tr("to"), this), buttonFor("end-earlier", "−", 30), end_, buttonFor("end-later", "+", 30),
-                   buttonFor("loop", tr("Repeat"), 80), buttonFor("keep", tr("Keep"), 62)});
+                   buttonFor("loop", tr("Repeat"), 76), buttonFor("keep", tr("Keep"), 62)});
 
-  speedSlider_ = new QSlider(Qt::Horizontal, this);
-  speedSlider_->setObjectName("deck-speed-slider");
-  speedSlider_->setAccessibleName(tr("Speed"));
-  speedSlider_->setRange(25, 150);
-  speedSlider_->setMinimumWidth(56);
   speed_ = new QSpinBox(this);
   speed_->setObjectName("deck-speed");
   speed_->setAccessibleName(tr("Speed in per cent"));
-  speed_->setRange(25, 150);
+  speed_->setRange(static_cast<int>(100 * Player::kSlowest), static_cast<int>(100 * Player::kFastest));
+  speed_->setSingleStep(5);
   speed_->setSuffix(" %");
   speed_->setFixedWidth(92);
-  for (QWidget* w : {static_cast<QWidget*>(speedSlider_), static_cast<QWidget*>(speed_)})
-    w->setToolTip(tr("Speed; the pitch stays. Z slower, X faster, C full, Shift+C half"));
-  connect(speedSlider_, &QSlider::valueChanged, this, [this](int v) { bench_.setSpeed(v / 100.0); });
+  speed_->setToolTip(tr("Speed; the pitch stays. Z slower, X faster, C full, Shift+C half; any figure can be typed"));
   connect(speed_, &QSpinBox::valueChanged, this, [this](int v) { bench_.setSpeed(v / 100.0); });
-  group(tr("Speed"), {speedSlider_, speed_}, 8);
+  group(tr("Speed"), {speed_});
 
   shift_ = new QDoubleSpinBox(this);
   shift_->setObjectName("deck-shift");
@@ -265,6 +301,8 @@ void Deck::layOut() {
     if (std::abs(v - bench_.player().sounding().shift.value) >= 0.5) bench_.setShift(Cents(v));
   });
   group(tr("Pitch"), {shift_, buttonFor("concert", tr("To A 440"), 84)}, 6);
+
+  sound_ = group(tr("Sound"), {buttonFor("isolated", tr("Isolated"), 80)});
 
   group(tr("Beat"), {buttonFor("click", tr("Click"), 58), buttonFor("count-in", tr("Count"), 62)});
 
@@ -283,10 +321,11 @@ void Deck::showPosition() {
   clock_->setText(text(clockTenths(bench_.position())));
   const TimeKeeper& time = bench_.time();
   const QString place = bench_.hasSound() ? time.counted(bench_.position() + Seconds(0.01)) : QString();
-  bar_->setText(bench_.player().counting() ? tr("Counting in")
-                : time.taps() > 0          ? counted(time.taps(), tr("tap"), tr("taps"))
-                : place.isEmpty()          ? tr("Playhead")
-                                           : tr("Bar %1").arg(place));
+  bar_->setText(bench_.player().counting()        ? tr("Counting in")
+                : bench_.player().place().resting ? tr("Breath")
+                : time.taps() > 0                 ? counted(time.taps(), tr("tap"), tr("taps"))
+                : place.isEmpty()                 ? tr("Playhead")
+                                                  : tr("Bar %1").arg(place));
 }
 
 void Deck::refresh() {
@@ -308,6 +347,12 @@ void Deck::refresh() {
   byName_.at("concert")->setChecked(concert != Cents(0) && shift == concert);
   byName_.at("standard-guitar")->setEnabled(sound && standard != Cents(0));
   byName_.at("standard-guitar")->setChecked(standard != Cents(0) && shift == standard);
+  byName_.at("drone")->setChecked(bench_.voice().drone());
+  byName_.at("isolated")->setChecked(bench_.isolating());
+  sound_->setText(bench_.isolating() ? tr("Sound, a part") : tr("Sound, whole"));
+  byName_.at("climb")->setEnabled(sound && (passage.has_value() || bench_.practice().running()));
+  byName_.at("clean")->setEnabled(sound && bench_.practice().kind() == PracticeEntry::Kind::ladder);
+  byName_.at("answer")->setEnabled(sound && passage.has_value());
   byName_.at("play")->setText(bench_.playing() ? tr("Pause") : tr("Play"));
   play_->setText(byName_.at("play")->text());
 
@@ -316,12 +361,11 @@ void Deck::refresh() {
   length_->setText(passage ? tr("Passage, %1 s").arg(text(fixed(passage->length().value, 2)))
                            : tr("Passage: drag one on the map or the close-up"));
   const auto percent = static_cast<int>(std::lround(100 * bench_.player().sounding().speed));
-  const QSignalBlocker a(speedSlider_), b(speed_), c(shift_), d(volume_);
-  speedSlider_->setValue(percent);
+  const QSignalBlocker b(speed_), c(shift_), d(volume_);
   speed_->setValue(percent);
   shift_->setValue(shift.value);
   volume_->setValue(static_cast<int>(std::lround(100 * bench_.player().volume())));
-  for (QWidget* w : std::initializer_list<QWidget*>{speedSlider_, speed_, shift_, volume_}) w->setEnabled(sound);
+  for (QWidget* w : std::initializer_list<QWidget*>{speed_, shift_, volume_}) w->setEnabled(sound);
   showPosition();
 }
 

@@ -45,8 +45,7 @@ class Deck : public QWidget {
   TabularLabel* clock_ = nullptr;
   QLabel* bar_ = nullptr;
   TabularLabel *start_ = nullptr, *end_ = nullptr;
-  QLabel* length_ = nullptr;
-  QSlider* speedSlider_ = nullptr;
+  QLabel *length_ = nullptr, *sound_ = nullptr;
   QSpinBox* speed_ = nullptr;
   QDoubleSpinBox* shift_ = nullptr;
   QSlider* volume_ = nullptr;

@@ -25,6 +25,7 @@
 #include "app/drawer/guitar_page.h"
 #include "app/drawer/passages_page.h"
 #include "app/drawer/time_page.h"
+#include "app/ears/ears_window.h"
 #include "app/form/jump_window.h"
 #include "app/form/strokes_window.h"
 #include "app/map/map_view.h"
@@ -37,6 +38,7 @@ namespace ear {
 namespace {
 
 constexpr double kZoomStep = 0.7;
+constexpr double kSoft = 0.35;  // of the volume, at most, when the program starts
 
 }  // namespace
 
@@ -179,7 +181,8 @@ void DeskWindow::makeStudyMenu(QMenu* menu) {
 }
 
 void DeskWindow::makeViewMenu(QMenu* menu) {
-  const QString pages[] = {tr("Pitch"), tr("Guitar"), tr("Key"), tr("Time"), tr("Form"), tr("Passages")};
+  const QString pages[] = {tr("Pitch"), tr("Guitar"),   tr("Key"),     tr("Time"),
+                           tr("Form"),  tr("Passages"), tr("Isolate"), tr("Practise")};
   for (int i = 0; i < Drawer::kPages; ++i)
     add(menu, pages[i], QKeySequence(QStringLiteral("Ctrl+%1").arg(i + 1)), [this, i] { drawer_->open(i); });
   menu->addSeparator();
@@ -193,6 +196,7 @@ void DeskWindow::makeViewMenu(QMenu* menu) {
   add(menu, tr("Tune up …"), tr("Ctrl+T"), [this] { openTuneUp(); });
   add(menu, tr("Chord box …"), tr("Ctrl+B"), [this] { openChordBox(); });
   add(menu, tr("Times …"), tr("Ctrl+L"), [this] { openJumps(); });
+  add(menu, tr("Ears …"), tr("Ctrl+E"), [this] { openEars(); });
   add(menu, tr("Naming …"), {}, [this] { openNaming(); });
   menu->addSeparator();
   add(menu, tr("Light"), {}, [this] { chooseTheme(Theme::Choice::light); });
@@ -257,6 +261,13 @@ JumpWindow* DeskWindow::openJumps() {
   return window;
 }
 
+EarsWindow* DeskWindow::openEars() {
+  auto* window = new EarsWindow(*bench_, this);
+  window->setAttribute(Qt::WA_DeleteOnClose);
+  window->show();
+  return window;
+}
+
 StrokesWindow* DeskWindow::openStrokes() {
   auto* window = new StrokesWindow(*bench_, this);
   window->setAttribute(Qt::WA_DeleteOnClose);
@@ -303,7 +314,8 @@ void DeskWindow::restoreDesk() {
   resize(1280, 800);
   restoreGeometry(settings.value("geometry").toByteArray());
   drawer_->open(settings.value("page", 0).toInt() % Drawer::kPages);
-  bench_->setVolume(settings.value("volume", 0.5).toDouble());
+  // Never louder at the start than softly: whoever had it loud turns it up by hand.
+  bench_->setVolume(std::min(kSoft, settings.value("volume", kSoft).toDouble()));
   showNeck(settings.value("neck", true).toBool());
 }
 

@@ -22,6 +22,7 @@ class NeckView;
 class NoticeStrip;
 class SheetWindow;
 class StrokesWindow;
+class EarsWindow;
 class StudyKeeper;
 class StudyLine;
 class TuneUpWindow;
@@ -48,6 +49,7 @@ class DeskWindow : public QMainWindow {
   NamingWindow* openNaming();
   JumpWindow* openJumps();
   StrokesWindow* openStrokes();
+  EarsWindow* openEars();
   /// Asks for a word for the playhead's place.
   void markSpot();
   NeckView& neck() { return *neck_; }

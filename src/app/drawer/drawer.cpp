@@ -13,6 +13,8 @@
 #include "app/drawer/passages_page.h"
 #include "app/drawer/pitch_page.h"
 #include "app/drawer/time_page.h"
+#include "app/isolate/isolate_page.h"
+#include "app/practise/practise_page.h"
 #include "app/theme/theme.h"
 
 namespace ear {
@@ -33,21 +35,8 @@ Drawer::Drawer(Workbench& bench, QWidget* parent) : QWidget(parent) {
   time_ = new TimePage(bench);
   form_ = new FormPage(bench);
   passages_ = new PassagesPage(bench);
-  const std::pair<QString, QWidget*> all[] = {{tr("Pitch"), new PitchPage(bench)},
-                                              {tr("Guitar"), guitar_},
-                                              {tr("Key"), new KeyPage(bench)},
-                                              {tr("Time"), time_},
-                                              {tr("Form"), form_},
-                                              {tr("Passages"), passages_}};
-  int i = 0;
-  for (const auto& [title, page] : all) {
-    auto* tab = new QPushButton(title, this);
-    tab->setObjectName("tab");
-    tab->setCheckable(true);
-    tab->setFixedHeight(Theme::kControl);
-    tab->setToolTip(tr("%1  (Ctrl+%2)").arg(title).arg(i + 1));
-    tabs_->addButton(tab, i++);
-    row->addWidget(tab);
+  for (QWidget* page : std::initializer_list<QWidget*>{new PitchPage(bench), guitar_, new KeyPage(bench), time_, form_,
+                                                       passages_, new IsolatePage(bench), new PractisePage(bench)}) {
     if (page == passages_) {  // its list and text scroll by themselves
       pages_->addWidget(page);
       continue;
@@ -59,16 +48,30 @@ Drawer::Drawer(Workbench& bench, QWidget* parent) : QWidget(parent) {
     scroll->setWidget(page);
     pages_->addWidget(scroll);
   }
+  // The facts are opened by their tiles; one tab leads back to the last of them.
+  const std::pair<QString, int> tabs[] = {
+      {tr("Evidence"), pitch}, {tr("Passages"), passages}, {tr("Isolate"), isolate}, {tr("Practise"), practise}};
+  for (const auto& [title, page] : tabs) {
+    auto* tab = new QPushButton(title, this);
+    tab->setObjectName("tab");
+    tab->setCheckable(true);
+    tab->setFixedHeight(Theme::kControl);
+    tab->setToolTip(page == pitch ? tr("What the fact was measured from; the tiles above choose it  (Ctrl+1 to 5)")
+                                  : tr("%1  (Ctrl+%2)").arg(title).arg(page + 1));
+    tabs_->addButton(tab, page);
+    row->addWidget(tab);
+  }
   row->addStretch();
   column->addLayout(row);
   column->addWidget(pages_, 1);
-  connect(tabs_, &QButtonGroup::idClicked, this, &Drawer::open);
+  connect(tabs_, &QButtonGroup::idClicked, this, [this](int page) { open(page == pitch ? fact_ : page); });
   open(pitch);
 }
 
 void Drawer::open(int page) {
+  if (page < kFacts) fact_ = page;
   pages_->setCurrentIndex(page);
-  tabs_->button(page)->setChecked(true);
+  tabs_->button(page < kFacts ? pitch : page)->setChecked(true);
   emit opened(page);
 }
 

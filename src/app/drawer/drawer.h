@@ -14,12 +14,12 @@ class FormPage;
 class PassagesPage;
 class TimePage;
 
-/// The right side of the desk: evidence of a fact, or the passages.
+/// The right side of the desk, by task: evidence of a fact of the brief, the passages, what is heard, ways to repeat.
 class Drawer : public QWidget {
   Q_OBJECT
  public:
-  enum Page { pitch, guitar, key, time, form, passages };
-  static constexpr int kPages = 6;
+  enum Page { pitch, guitar, key, time, form, passages, isolate, practise };
+  static constexpr int kPages = 8, kFacts = 5;  ///< the first ones are the facts of the brief
   explicit Drawer(Workbench& bench, QWidget* parent = nullptr);
   void open(int page);
   int page() const;
@@ -34,6 +34,7 @@ class Drawer : public QWidget {
  private:
   QStackedWidget* pages_;
   QButtonGroup* tabs_;
+  int fact_ = pitch;  // the one that was open last
   GuitarPage* guitar_;
   TimePage* time_;
   FormPage* form_;

@@ -57,6 +57,7 @@ QString styleSheet(const Theme& t) {
     QPushButton#tab:checked { border-bottom: 2px solid ACCENT; color: INK; }
     QPushButton#tab:focus { border: 1px solid ACCENT; }
     QLineEdit, QComboBox, QSpinBox, QDoubleSpinBox { padding: 0 8px; min-height: 28px; }
+    QPushButton[compact="true"] { padding-left: 4px; padding-right: 4px; }
     QSpinBox, QDoubleSpinBox { padding-right: 20px; }
     QComboBox { padding-right: 22px; }
     QComboBox::drop-down { border: none; background: transparent; width: 22px; }

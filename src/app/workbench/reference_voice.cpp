@@ -54,4 +54,32 @@ void ReferenceVoice::chord(const Chord& chord) {
   strum(midi);
 }
 
+void ReferenceVoice::setDrone(bool on) {
+  if (on && !bench_.openOutput()) {
+    emit bench_.said(Workbench::tr("There is no sound output to hold a note on."));
+    return;
+  }
+  drone_.set(Hertz(on ? 1.0 : 0.0));
+  tuneDrone();
+}
+
+void ReferenceVoice::tuneDrone() {
+  if (!drone_.on()) return;
+  constexpr int kLowest = 40;  // E2: the octave of a guitar's lowest string
+  const auto key = bench_.brief().key;
+  const int tonic = key ? key->value.tonic.value : PitchClass(kLowest).value;
+  const int midi = kLowest + PitchClass(tonic - kLowest).value;
+  drone_.set(frequencyOf(MidiPitch(midi), a4At(bench_.soundingOffset())));
+}
+
+void ReferenceVoice::prepare(int sampleRate) {
+  tones_.prepare(sampleRate);
+  drone_.prepare(sampleRate);
+}
+
+void ReferenceVoice::render(std::span<float> block) {
+  tones_.render(block);
+  drone_.render(block);
+}
+
 }  // namespace ear

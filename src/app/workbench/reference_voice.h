@@ -3,6 +3,7 @@
 #include <span>
 #include <vector>
 
+#include "core/playback/drone.h"
 #include "core/playback/tones.h"
 #include "core/theory/chord.h"
 
@@ -22,14 +23,21 @@ class ReferenceVoice {
   /// A sounding chord in its easiest shape on the guitar in hand.
   void chord(const Chord& chord);
 
+  /// Holds the key note, or the lowest note of the guitar's octave where no key is known, under everything.
+  void setDrone(bool on);
+  bool drone() const { return drone_.on(); }
+  /// Its pitch follows the key and the shift.
+  void tuneDrone();
+
   /// Before the output asks for blocks.
-  void prepare(int sampleRate) { tones_.prepare(sampleRate); }
+  void prepare(int sampleRate);
   /// On the audio thread: adds to the samples.
-  void render(std::span<float> interleaved) { tones_.render(interleaved); }
+  void render(std::span<float> interleaved);
 
  private:
   Workbench& bench_;
   Tones tones_;
+  Drone drone_;
 };
 
 }  // namespace ear

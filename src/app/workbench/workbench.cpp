@@ -42,7 +42,11 @@ Workbench::Workbench(std::unique_ptr<AudioOutput> output, QObject* parent)
       output_(std::move(output)),
       job_(this),
       time_(new TimeKeeper(*this)),
-      form_(new FormKeeper(*this)) {
+      form_(new FormKeeper(*this)),
+      practice_(new PracticeKeeper(*this)),
+      guard_(new ListeningGuard(*this)) {
+  connect(this, &Workbench::documentChanged, this, [this] { voice_.tuneDrone(); });
+  connect(this, &Workbench::settingsChanged, this, [this] { voice_.tuneDrone(); });
   connect(&job_, &BackgroundJob::progressed, this, &Workbench::listeningProgress);
   connect(&job_, &BackgroundJob::finished, this, &Workbench::listeningChanged);
   output_->onTrouble = [this](const std::string& message) {
@@ -292,8 +296,9 @@ void Workbench::togglePlay() {
   if (player_.playing()) {
     player_.pause();
   } else {
-    if (passage_ && looping_ && !passage_->contains(player_.position())) player_.seek(passage_->start);
-    if (!passage_ && player_.position() >= duration() - Seconds(0.05)) player_.seek(Seconds(0));
+    const bool program = practice_->running();
+    if (!program && passage_ && looping_ && !passage_->contains(player_.position())) player_.seek(passage_->start);
+    if (!program && !passage_ && player_.position() >= duration() - Seconds(0.05)) player_.seek(Seconds(0));
     time_->play();
     clock_.start();
   }
@@ -306,18 +311,43 @@ void Workbench::seek(Seconds to) {
   emit positionChanged();
 }
 
-void Workbench::setSpeed(double speed) {
+/// Gives the player what is set.
+void Workbench::sound() {
   Sounding sounding = player_.sounding();
-  sounding.speed = speed;
+  sounding.isolation = isolating_ ? isolation_ : Isolation{};
   player_.setSounding(sounding);
+}
+
+void Workbench::setSounding(double speed, Cents shift, const Isolation& isolation) {
+  if (!isolation.plain()) isolation_ = isolation;
+  isolating_ = !isolation.plain();
+  player_.setSounding({speed, shift, isolation});
+}
+
+void Workbench::setSpeed(double speed) {
+  setSounding(speed, player_.sounding().shift, player_.sounding().isolation);
   rememberSettings();
   emit settingsChanged();
 }
 
 void Workbench::setShift(Cents shift) {
-  Sounding sounding = player_.sounding();
-  sounding.shift = shift;
-  player_.setSounding(sounding);
+  setSounding(player_.sounding().speed, shift, player_.sounding().isolation);
+  rememberSettings();
+  emit settingsChanged();
+}
+
+void Workbench::setIsolation(const Isolation& isolation) {
+  isolation_ = withinLimits(isolation);
+  isolating_ = !isolation_.plain();
+  sound();
+  rememberSettings();
+  emit settingsChanged();
+}
+
+void Workbench::setIsolating(bool on) {
+  isolating_ = on && !isolation_.plain();
+  if (on && !isolating_) emit said(tr("Nothing is isolated yet: choose a side, a place, a part or a band first."));
+  sound();
   rememberSettings();
   emit settingsChanged();
 }
@@ -344,9 +374,11 @@ Cents Workbench::soundingOffset() const {
 
 bool Workbench::startOutput(int sampleRate) {
   voice_.prepare(sampleRate);
+  monitor_.prepare(sampleRate);
   outputRuns_ = output_->start(sampleRate, [this](std::span<float> block) {
     player_.render(block);
     voice_.render(block);
+    monitor_.process(block);
   });
   return outputRuns_;
 }
@@ -417,10 +449,10 @@ void Workbench::followPassage() {
     emit settingsChanged();
     return;
   }
-  const Sounding sounding{p->speed, p->shift};
+  const Sounding sounding{p->speed, p->shift, p->isolation};
   if (passage_ == p->span && player_.sounding() == sounding) return;
   passage_ = p->span;
-  player_.setSounding(sounding);
+  setSounding(p->speed, p->shift, p->isolation);
   applyLoop();
   emit settingsChanged();
 }
@@ -435,6 +467,7 @@ void Workbench::rememberSettings() {
         p->span = *passage_;
         p->speed = player_.sounding().speed;
         p->shift = player_.sounding().shift;
+        p->isolation = player_.sounding().isolation;
       },
       "passage " + passageId_);
 }
@@ -446,7 +479,7 @@ void Workbench::openPassage(const std::string& id) {
   passageId_.clear();
   if (take() == nullptr || p.take != take()->id) activateTake(p.take);
   document_->endMerge();
-  player_.setSounding({p.speed, p.shift});
+  setSounding(p.speed, p.shift, p.isolation);
   setPassage(p.span);
   passageId_ = id;
   if (!player_.playing() || !p.span.contains(player_.position())) seek(p.span.start);
@@ -463,6 +496,7 @@ void Workbench::keepPassage() {
   p.span = *passage_;
   p.speed = player_.sounding().speed;
   p.shift = player_.sounding().shift;
+  p.isolation = player_.sounding().isolation;
   document_->edit("Keep passage", [&](Study& s) { s.passages.push_back(p); });
   passageId_ = p.id;
   emit settingsChanged();

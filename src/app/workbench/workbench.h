@@ -7,9 +7,12 @@
 
 #include "app/workbench/background_job.h"
 #include "app/workbench/form_keeper.h"
+#include "app/workbench/listening_guard.h"
+#include "app/workbench/practice_keeper.h"
 #include "app/workbench/reference_voice.h"
 #include "app/workbench/time_keeper.h"
 #include "core/audio/envelope.h"
+#include "core/playback/monitor.h"
 #include "core/playback/player.h"
 #include "core/study/document.h"
 #include "devices/audio_output.h"
@@ -72,6 +75,11 @@ class Workbench : public QObject {
   const TimeKeeper& time() const { return *time_; }
   /// Sections, marks and what is worth looping.
   FormKeeper& form() { return *form_; }
+  /// Ladder, chain, call and answer.
+  PracticeKeeper& practice() { return *practice_; }
+  /// The account of what the ears get.
+  ListeningGuard& guard() { return *guard_; }
+  Monitor& monitor() { return monitor_; }
   const AudioOutput& output() const { return *output_; }
   AudioOutput& output() { return *output_; }
   Seconds position() const { return player_.position(); }
@@ -81,6 +89,12 @@ class Workbench : public QObject {
   void setSpeed(double speed);
   void setShift(Cents shift);
   void setVolume(double volume);
+  /// What of the sound is heard while isolating; setting one that is not plain turns isolating on.
+  const Isolation& isolation() const { return isolation_; }
+  void setIsolation(const Isolation& isolation);
+  /// Back and forth between what was isolated and the whole sound.
+  bool isolating() const { return isolating_; }
+  void setIsolating(bool on);
   /// What shifts the recording to concert pitch.
   Cents shiftToConcert() const;
   /// What shifts it to meet a guitar in standard tuning.
@@ -126,17 +140,24 @@ class Workbench : public QObject {
   void followPassage();
   void applyLoop();
   bool startOutput(int sampleRate);
+  void setSounding(double speed, Cents shift, const Isolation& isolation);
+  void sound();
 
   std::unique_ptr<Document> document_;
   Player player_;
   ReferenceVoice voice_;
+  Monitor monitor_;
   Schools schools_;
   std::unique_ptr<AudioOutput> output_;  // after the player: its thread must end first
   Envelope envelope_;
   BackgroundJob job_;
   TimeKeeper* time_;
   FormKeeper* form_;
+  PracticeKeeper* practice_;
+  ListeningGuard* guard_;
   QString doing_, problem_;
+  Isolation isolation_;
+  bool isolating_ = false;
   bool missing_ = false, looping_ = true, outputRuns_ = false;
   std::string loadedTake_;
   std::optional<TimeSpan> passage_;

@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "core/listening/stereo_field.h"
+#include "core/playback/isolation.h"
 #include "core/theory/chord.h"
 #include "core/theory/key.h"
 #include "core/theory/rhythm_values.h"
@@ -125,8 +126,30 @@ struct Passage {
   TimeSpan span;
   double speed = 1.0;
   Cents shift;
-  std::string text;  ///< lines of words or typed tab
+  std::string text;       ///< lines of words or typed tab
+  Isolation isolation{};  ///< what of the sound is heard
   bool operator==(const Passage&) const = default;
+};
+
+/// A word of the lesson that is pinned to the time at which it was written.
+struct LessonNote {
+  std::string take;  ///< id
+  Seconds time;
+  std::string text;
+  bool operator==(const LessonNote&) const = default;
+};
+
+/// What was practised, and how far it came.
+struct PracticeEntry {
+  enum class Kind { ladder, chain, answer };
+  std::string when;  ///< local date and time, ISO 8601
+  std::string take;  ///< id
+  TimeSpan span;
+  Kind kind = Kind::ladder;
+  double speed = 1.0;     ///< reached
+  int times = 0;          ///< played to the end, or said to be clean
+  std::string reached{};  ///< of a chain: its last link
+  bool operator==(const PracticeEntry&) const = default;
 };
 
 /// A song being prepared.
@@ -135,7 +158,9 @@ struct Study {
   std::vector<Take> takes{};
   std::vector<GuitarPart> parts{};  ///< those of a take that were touched; see core/study/parts.h
   std::vector<Passage> passages{};
-  bool fretsFromNut = false;  ///< frets are counted from the nut where a capo is on
+  std::vector<LessonNote> notes{};   ///< rising in time for each take
+  std::vector<PracticeEntry> log{};  ///< oldest first
+  bool fretsFromNut = false;         ///< frets are counted from the nut where a capo is on
   bool operator==(const Study&) const = default;
 
   const Take* take(const std::string& id) const;

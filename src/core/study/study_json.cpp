@@ -1,59 +1,19 @@
 #include "core/study/study_json.h"
 
-#include <cmath>
-#include <nlohmann/json.hpp>
 #include <set>
-#include <stdexcept>
 
 #include "core/study/findings_json.h"
+#include "core/study/json_values.h"
 #include "core/study/parts.h"
+#include "core/study/passages_json.h"
 
 namespace ear {
 namespace {
 
-using Json = nlohmann::ordered_json;
-
-void require(bool fine, const std::string& what) {
-  if (!fine) throw std::runtime_error(what);
-}
-
-template <class Enum>
-Enum enumFrom(const Json& json, const std::vector<std::pair<const char*, Enum>>& names) {
-  for (const auto& [name, value] : names)
-    if (json == Json(name)) return value;
-  throw std::runtime_error("unknown word " + json.dump());
-}
-
-template <class Enum>
-const char* enumName(Enum value, const std::vector<std::pair<const char*, Enum>>& names) {
-  for (const auto& [name, candidate] : names)
-    if (candidate == value) return name;
-  return "";
-}
-
-const std::vector<std::pair<const char*, Origin>> kOrigins = {
+const EnumWords<Origin> kOrigins = {
     {"measured", Origin::measured}, {"set", Origin::set}, {"confirmed", Origin::confirmed}};
-const std::vector<std::pair<const char*, Side>> kSides = {
-    {"left", Side::left}, {"middle", Side::centre}, {"right", Side::right}};
-const std::vector<std::pair<const char*, TakeKind>> kKinds = {
-    {"studio", TakeKind::studio}, {"live", TakeKind::live}, {"other", TakeKind::other}};
-
-double numberIn(const Json& json, const char* key, double low, double high) {
-  const double value = json.at(key).get<double>();
-  require(std::isfinite(value) && value >= low && value <= high, std::string(key) + " is out of range");
-  return value;
-}
-
-Json spanToJson(TimeSpan span) {
-  return {{"start_s", span.start.value}, {"end_s", span.end.value}};
-}
-
-TimeSpan spanFrom(const Json& json) {
-  constexpr double kLongest = 1e6;
-  const TimeSpan span{Seconds(numberIn(json, "start_s", 0, kLongest)), Seconds(numberIn(json, "end_s", 0, kLongest))};
-  require(span.start <= span.end, "a span ends before it starts");
-  return span;
-}
+const EnumWords<Side> kSides = {{"left", Side::left}, {"middle", Side::centre}, {"right", Side::right}};
+const EnumWords<TakeKind> kKinds = {{"studio", TakeKind::studio}, {"live", TakeKind::live}, {"other", TakeKind::other}};
 
 Json toJson(const PitchValue& v) {
   return {{"cents", v.offset.value}};
@@ -234,12 +194,9 @@ Json studyToJson(const Study& study, const Measurements& measurements, const std
     putDecision(json, "setup", p.setup);
     root["parts"].push_back(json);
   }
-  for (const auto& p : study.passages) {
-    Json json{{"id", p.id}, {"take", p.take}, {"name", p.name}};
-    json.update(spanToJson(p.span));
-    json.update({{"speed", p.speed}, {"shift_cents", p.shift.value}, {"text", p.text}});
-    root["passages"].push_back(json);
-  }
+  for (const auto& p : study.passages) root["passages"].push_back(passageToJson(p));
+  for (const auto& n : study.notes) root["notes"].push_back(noteToJson(n));
+  for (const auto& e : study.log) root["log"].push_back(entryToJson(e));
   return root;
 }
 
@@ -265,14 +222,18 @@ void studyFromJson(const Json& root, const std::filesystem::path& folder, Study&
     }
   for (const auto& json : root.at("takes")) shiftStringsOfOldFile(json, study);
   for (const auto& json : root.at("passages")) {
-    Passage p{json.at("id").get<std::string>(),   json.at("take").get<std::string>(),
-              json.at("name").get<std::string>(), spanFrom(json),
-              numberIn(json, "speed", 0.05, 4),   Cents(numberIn(json, "shift_cents", -2400, 2400)),
-              json.at("text").get<std::string>()};
+    Passage p = passageFrom(json);
     require(study.take(p.take) != nullptr, "a passage of a take that is not there");
     require(ids.insert(p.id).second, "two things with one id");
     study.passages.push_back(std::move(p));
   }
+  if (root.contains("notes"))
+    for (const auto& json : root.at("notes")) {
+      study.notes.push_back(noteFrom(json));
+      require(study.take(study.notes.back().take) != nullptr, "a note on a take that is not there");
+    }
+  if (root.contains("log"))
+    for (const auto& json : root.at("log")) study.log.push_back(entryFrom(json));
 }
 
 }  // namespace ear

@@ -148,6 +148,15 @@ TEST(StudyFile, ComesBackAsItWas) {
   heard.form[1].role = Role::chorus;
   heard.form[1].difference = "2 bars longer";
   heard.alike = {.size = 2, .barsEach = 1, .alike = {15, 3, 3, 15}};
+  s.passages[0].isolation = {.channel = Isolation::Channel::left,
+                             .place = Isolation::Place::remove,
+                             .centre = -0.4,
+                             .width = 0.25,
+                             .part = Isolation::Part::harmonic,
+                             .lowCut = Hertz(120),
+                             .focus = Hertz(440)};
+  s.notes = {{"take1", Seconds(2.5), "barre stays down"}};
+  s.log = {{"2026-03-04T17:20:00", "take1", {Seconds(1), Seconds(2)}, PracticeEntry::Kind::chain, 0.8, 6, "1+2"}};
   ASSERT_TRUE(saveStudy(folder / "song.innerear", s, {{"take1", std::make_shared<const Findings>(heard)}}).ok());
   const auto back = loadStudy(folder / "song.innerear");
   ASSERT_TRUE(back.ok()) << back.problem();
@@ -226,6 +235,12 @@ TEST(StudyFile, RefusesWhatItCannotRead) {
   EXPECT_THAT(broken([](auto& j) { j["passages"][0]["take"] = "nobody"; }), HasSubstr("damaged"));
   EXPECT_THAT(broken([](auto& j) { j["passages"][0]["end_s"] = 0.5; }), HasSubstr("damaged"));
   EXPECT_THAT(broken([](auto& j) { j["passages"][0]["speed"] = "fast"; }), HasSubstr("damaged"));
+  EXPECT_THAT(broken([](auto& j) { j["passages"][0]["isolation"] = "left"; }), HasSubstr("damaged"));
+  EXPECT_THAT(broken([](auto& j) {
+                j["notes"] = {{{"take", "nobody"}, {"time_s", 1}, {"text", ""}}};
+              }),
+              HasSubstr("damaged"));
+  EXPECT_THAT(broken([](auto& j) { j["log"] = {{{"when", "now"}}}; }), HasSubstr("damaged"));
   EXPECT_THAT(broken([](auto& j) { j["takes"][0]["kind"] = "dream"; }), HasSubstr("damaged"));
   EXPECT_THAT(broken([](auto& j) { j["takes"][0]["measured"]["reference"]["histogram"].erase(3); }),
               HasSubstr("damaged"));

@@ -1,0 +1,301 @@
+#include "app/practise/practise_page.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QDateTime>
+#include <QFormLayout>
+#include <QLabel>
+#include <QListWidget>
+#include <QPushButton>
+#include <QSpinBox>
+#include <QVBoxLayout>
+#include <algorithm>
+
+#include "app/theme/theme.h"
+#include "app/theme/words.h"
+#include "core/text.h"
+
+namespace ear {
+namespace {
+
+constexpr int kNumber = 82;  // pixels of a field
+
+QString span(TimeSpan s) {
+  return QObject::tr("%1 to %2").arg(text(clockTenths(s.start)), text(clockTenths(s.end)));
+}
+
+QString entryWords(const PracticeEntry& e) {
+  const QString when = QLocale().toString(QDateTime::fromString(text(e.when), Qt::ISODate), QLocale::ShortFormat);
+  const QString times = counted(e.times, QObject::tr("time"), QObject::tr("times"));
+  switch (e.kind) {
+    case PracticeEntry::Kind::ladder:
+      return QObject::tr("%1\nLadder, %2: up to %3, %4").arg(when, span(e.span), percent(e.speed), times);
+    case PracticeEntry::Kind::chain:
+      return QObject::tr("%1\nChain, %2: up to %3 at %4")
+          .arg(when, span(e.span), e.reached.empty() ? "1" : text(e.reached), percent(e.speed));
+    case PracticeEntry::Kind::answer:
+      return QObject::tr("%1\nCall and answer, %2: %3 at %4").arg(when, span(e.span), times, percent(e.speed));
+  }
+  return {};
+}
+
+}  // namespace
+
+QString practiceWords(const PracticeKeeper& practice) {
+  if (!practice.running()) return {};
+  const auto s = practice.state();
+  switch (*practice.kind()) {
+    case PracticeEntry::Kind::ladder:
+      return s.wanted > 0 ? PractisePage::tr("Step %1 of %2, %3: %4 of %5 clean")
+                                .arg(s.step)
+                                .arg(s.steps)
+                                .arg(s.name)
+                                .arg(s.done)
+                                .arg(s.wanted)
+                          : PractisePage::tr("The top, %1: %2")
+                                .arg(s.name, counted(s.done, PractisePage::tr("time"), PractisePage::tr("times")));
+    case PracticeEntry::Kind::chain:
+      return PractisePage::tr("Phrase %1: time %2 of %3").arg(s.name).arg(std::min(s.done + 1, s.wanted)).arg(s.wanted);
+    case PracticeEntry::Kind::answer:
+      return capitalised(s.name);
+  }
+  return {};
+}
+
+PractisePage::PractisePage(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+  auto* column = new QVBoxLayout(this);
+  column->setContentsMargins(16, 12, 16, 12);
+  column->setSpacing(6);
+  sentence_ = new QLabel(this);
+  sentence_->setObjectName("practise-sentence");
+  sentence_->setFont(Theme::font(Theme::Face::sentence));
+  detail_ = new QLabel(this);
+  detail_->setObjectName("soft");
+  for (auto* label : {sentence_, detail_}) {
+    label->setWordWrap(true);
+    column->addWidget(label);
+  }
+  auto* row = new QHBoxLayout;
+  stop_ = new QPushButton(tr("End it"), this);
+  stop_->setObjectName("practise-stop");
+  stop_->setToolTip(tr("Back to the plain loop; what was reached goes into the log"));
+  clean_ = new QPushButton(tr("That was clean"), this);
+  clean_->setObjectName("practise-clean");
+  clean_->setToolTip(tr("Counts this repetition of a ladder that goes on by key  (L)"));
+  row->addWidget(clean_);
+  row->addWidget(stop_);
+  row->addStretch();
+  column->addLayout(row);
+  column->addWidget(makeLadder());
+  column->addWidget(makeChain());
+  auto* rest = new QHBoxLayout;
+  breath_ = new QDoubleSpinBox(this);
+  breath_->setObjectName("practise-breath");
+  breath_->setAccessibleName(tr("Breath in beats"));
+  breath_->setRange(0, 16);
+  breath_->setDecimals(1);
+  breath_->setSingleStep(0.5);
+  breath_->setSuffix(tr(" beats"));
+  breath_->setFixedWidth(kNumber + 30);
+  breath_->setToolTip(tr("Silence behind each time"));
+  bar_ = new QCheckBox(tr("with a count"), this);
+  bar_->setObjectName("practise-bar");
+  bar_->setToolTip(tr("A bar of clicks ends each breath"));
+  rest->addWidget(new QLabel(tr("Breath"), this));
+  rest->addWidget(breath_);
+  rest->addWidget(bar_);
+  rest->addStretch();
+  column->addLayout(rest);
+  column->addWidget(makeLog(), 1);
+  connect(stop_, &QPushButton::clicked, this, [this] { bench_.practice().stop(); });
+  connect(clean_, &QPushButton::clicked, this, [this] { bench_.practice().clean(); });
+  connect(breath_, &QDoubleSpinBox::valueChanged, this, &PractisePage::store);
+  connect(bar_, &QCheckBox::toggled, this, &PractisePage::store);
+  connect(&bench.practice(), &PracticeKeeper::changed, this, &PractisePage::refresh);
+  connect(&bench, &Workbench::documentChanged, this, [this] { listPhrases(), listLog(), refresh(); });
+  connect(&bench, &Workbench::settingsChanged, this, &PractisePage::refresh);
+  connect(&bench, &Workbench::soundChanged, this, &PractisePage::refresh);
+  listPhrases();
+  listLog();
+  refresh();
+}
+
+QSpinBox* PractisePage::number(const char* name, const QString& title, int low, int high, const QString& suffix) {
+  auto* box = new QSpinBox(this);
+  box->setObjectName(name);
+  box->setAccessibleName(title);
+  box->setRange(low, high);
+  box->setSuffix(suffix);
+  box->setFixedWidth(suffix.isEmpty() ? kNumber : kNumber + 26);
+  connect(box, &QSpinBox::valueChanged, this, &PractisePage::store);
+  return box;
+}
+
+QWidget* PractisePage::makeLadder() {
+  auto* group = new QWidget(this);
+  auto* column = new QVBoxLayout(group);
+  column->setContentsMargins(0, 0, 0, 0);
+  column->setSpacing(6);
+  column->addWidget(caption(tr("Ladder, in % of full speed"), group));
+  from_ = number("ladder-from", tr("From"), 20, 150, {});
+  to_ = number("ladder-to", tr("To"), 20, 150, {});
+  step_ = number("ladder-step", tr("Step"), 1, 50, {});
+  repeats_ = number("ladder-clean", tr("Clean repetitions on each step"), 1, 99, tr(" times"));
+  countedBy_ = new QComboBox(group);
+  countedBy_->setObjectName("ladder-by");
+  countedBy_->addItems({tr("each counts"), tr("on key L")});
+  countedBy_->setToolTip(tr("Whether every repetition counts, or only those that you say were clean"));
+  auto* speeds = new QHBoxLayout;
+  speeds->setSpacing(4);
+  for (QWidget* w :
+       std::initializer_list<QWidget*>{from_, new QLabel(tr("to"), group), to_, new QLabel(tr("by"), group), step_})
+    speeds->addWidget(w);
+  auto* counts = new QHBoxLayout;
+  counts->setSpacing(4);
+  counts->addWidget(repeats_);
+  counts->addWidget(countedBy_, 1);
+  ladder_ = new QPushButton(tr("Climb"), group);
+  ladder_->setObjectName("practise-ladder");
+  ladder_->setToolTip(tr("Loop the passage from slow to fast  (Shift+L)"));
+  column->addLayout(speeds);
+  column->addLayout(counts);
+  auto* row = new QHBoxLayout;
+  answer_ = new QPushButton(tr("Call and answer"), group);
+  answer_->setObjectName("practise-answer");
+  answer_->setToolTip(tr("Play the passage once, then leave the same length silent for you"));
+  row->addWidget(ladder_);
+  row->addWidget(answer_);
+  row->addStretch();
+  column->addLayout(row);
+  connect(countedBy_, &QComboBox::currentIndexChanged, this, &PractisePage::store);
+  connect(ladder_, &QPushButton::clicked, this, [this] { bench_.practice().startLadder(); });
+  connect(answer_, &QPushButton::clicked, this, [this] { bench_.practice().startAnswer(); });
+  return group;
+}
+
+QWidget* PractisePage::makeChain() {
+  auto* group = new QWidget(this);
+  auto* column = new QVBoxLayout(group);
+  column->setContentsMargins(0, 0, 0, 0);
+  column->setSpacing(6);
+  column->addWidget(caption(tr("Chain: 1, 2, 1+2, 3, 1+2+3"), group));
+  phrases_ = new QListWidget(group);
+  phrases_->setObjectName("chain-phrases");
+  phrases_->setAccessibleName(tr("Phrases of the chain"));
+  phrases_->setToolTip(tr("Mark the kept passages that make the chain; they are played in the order of time"));
+  phrases_->setFixedHeight(96);
+  times_ = number("chain-times", tr("Times for each"), 1, 16, tr(" times"));
+  chain_ = new QPushButton(tr("Link them up"), group);
+  chain_->setObjectName("practise-chain");
+  chain_->setToolTip(tr("Play the phrases one by one and joined"));
+  auto* row = new QHBoxLayout;
+  row->addWidget(times_);
+  row->addWidget(chain_);
+  row->addStretch();
+  column->addWidget(phrases_, 1);
+  column->addLayout(row);
+  connect(chain_, &QPushButton::clicked, this, [this] {
+    std::vector<TimeSpan> spans;
+    for (int i = 0; i < phrases_->count(); ++i)
+      if (phrases_->item(i)->checkState() == Qt::Checked)
+        if (const Passage* p =
+                bench_.document().study().passage(phrases_->item(i)->data(Qt::UserRole).toString().toStdString()))
+          spans.push_back(p->span);
+    bench_.practice().startChain(std::move(spans));
+  });
+  return group;
+}
+
+QWidget* PractisePage::makeLog() {
+  auto* group = new QWidget(this);
+  auto* column = new QVBoxLayout(group);
+  column->setContentsMargins(0, 0, 0, 0);
+  column->setSpacing(6);
+  column->addWidget(caption(tr("Log"), group));
+  log_ = new QListWidget(group);
+  log_->setObjectName("practise-log");
+  log_->setAccessibleName(tr("What was practised"));
+  log_->setToolTip(tr("What was practised, newest first; choose one to take its passage up again"));
+  log_->setWordWrap(true);
+  log_->setMinimumHeight(88);
+  column->addWidget(log_, 1);
+  connect(log_, &QListWidget::itemActivated, this, [this](QListWidgetItem* item) {
+    const auto& log = bench_.document().study().log;
+    const auto i = static_cast<std::size_t>(item->data(Qt::UserRole).toInt());
+    if (i >= log.size() || bench_.document().study().take(log[i].take) == nullptr) return;
+    const PracticeEntry entry = log[i];
+    bench_.activateTake(entry.take);
+    bench_.putPassage(entry.span);
+    bench_.setSpeed(entry.speed);
+  });
+  return group;
+}
+
+void PractisePage::store() {
+  auto settings = bench_.practice().settings();
+  settings.ladder = {from_->value() / 100.0, to_->value() / 100.0, step_->value() / 100.0, repeats_->value(),
+                     countedBy_->currentIndex() == 1};
+  settings.times = times_->value();
+  settings.breathBeats = breath_->value();
+  settings.countBar = bar_->isChecked();
+  bench_.practice().setSettings(settings);
+}
+
+void PractisePage::listPhrases() {
+  QStringList unmarked;
+  for (int i = 0; i < phrases_->count(); ++i)
+    if (phrases_->item(i)->checkState() != Qt::Checked) unmarked << phrases_->item(i)->data(Qt::UserRole).toString();
+  phrases_->clear();
+  if (bench_.take() == nullptr) return;
+  std::vector<Passage> passages;
+  for (const auto& p : bench_.document().study().passages)
+    if (p.take == bench_.take()->id) passages.push_back(p);
+  std::sort(passages.begin(), passages.end(), [](auto& a, auto& b) { return a.span.start < b.span.start; });
+  for (const auto& p : passages) {
+    auto* item = new QListWidgetItem(
+        tr("%1   %2").arg(text(clockTenths(p.span.start)), p.name.empty() ? tr("(no name)") : text(p.name)), phrases_);
+    item->setData(Qt::UserRole, text(p.id));
+    item->setFlags(item->flags() | Qt::ItemIsUserCheckable);
+    item->setCheckState(unmarked.contains(text(p.id)) ? Qt::Unchecked : Qt::Checked);
+  }
+}
+
+void PractisePage::listLog() {
+  log_->clear();
+  const auto& log = bench_.document().study().log;
+  for (std::size_t i = log.size(); i-- > 0;) {
+    auto* item = new QListWidgetItem(entryWords(log[i]), log_);
+    item->setData(Qt::UserRole, static_cast<int>(i));
+  }
+  if (log.empty()) {
+    auto* item = new QListWidgetItem(tr("Nothing yet. What a ladder or a chain reaches is kept here."), log_);
+    item->setFlags(Qt::NoItemFlags);
+  }
+}
+
+void PractisePage::refresh() {
+  const PracticeKeeper& practice = bench_.practice();
+  const auto& s = practice.settings();
+  const bool running = practice.running(), passage = bench_.hasSound() && bench_.passage().has_value();
+  sentence_->setText(running ? practiceWords(practice) : tr("The passage loops as it is"));
+  detail_->setText(running && practice.state().resting ? tr("Breath: it goes on by itself.")
+                   : running                           ? tr("Another passage ends it, Space holds it.")
+                   : passage                           ? tr("Climb from slow to fast, link phrases up, or answer.")
+                             : tr("Loop something first: drag a passage, or press O for the bar at the playhead."));
+  stop_->setEnabled(running);
+  clean_->setEnabled(running && practice.kind() == PracticeEntry::Kind::ladder && s.ladder.byKey);
+  ladder_->setEnabled(passage);
+  answer_->setEnabled(passage);
+  chain_->setEnabled(bench_.hasSound() && phrases_->count() > 1);
+  const QSignalBlocker a(from_), b(to_), c(step_), d(repeats_), e(times_), f(breath_), g(bar_), h(countedBy_);
+  from_->setValue(static_cast<int>(std::lround(100 * s.ladder.from)));
+  to_->setValue(static_cast<int>(std::lround(100 * s.ladder.to)));
+  step_->setValue(static_cast<int>(std::lround(100 * s.ladder.step)));
+  repeats_->setValue(s.ladder.clean);
+  countedBy_->setCurrentIndex(s.ladder.byKey ? 1 : 0);
+  times_->setValue(s.times);
+  breath_->setValue(s.breathBeats);
+  bar_->setChecked(s.countBar);
+}
+
+}  // namespace ear

@@ -1,0 +1,88 @@
+#include "core/study/passages_json.h"
+
+namespace ear {
+namespace {
+
+using Channel = Isolation::Channel;
+using Place = Isolation::Place;
+using Part = Isolation::Part;
+
+const EnumWords<Channel> kChannels = {{"both", Channel::both},
+                                      {"left", Channel::left},
+                                      {"right", Channel::right},
+                                      {"middle", Channel::middle},
+                                      {"sides", Channel::sides}};
+const EnumWords<Place> kPlaces = {{"all", Place::all}, {"keep", Place::keep}, {"remove", Place::remove}};
+const EnumWords<Part> kParts = {{"all", Part::all}, {"harmonic", Part::harmonic}, {"percussive", Part::percussive}};
+const EnumWords<PracticeEntry::Kind> kKinds = {{"ladder", PracticeEntry::Kind::ladder},
+                                               {"chain", PracticeEntry::Kind::chain},
+                                               {"answer", PracticeEntry::Kind::answer}};
+
+Json isolationToJson(const Isolation& i) {
+  return {{"channel", enumName(i.channel, kChannels)},
+          {"place", enumName(i.place, kPlaces)},
+          {"centre", i.centre},
+          {"width", i.width},
+          {"part", enumName(i.part, kParts)},
+          {"low_cut_hz", i.lowCut.value},
+          {"high_cut_hz", i.highCut.value},
+          {"focus_hz", i.focus.value},
+          {"bass_up", i.bassUp}};
+}
+
+Isolation isolationFrom(const Json& json) {
+  constexpr double kHighest = 96000;
+  return withinLimits({enumFrom(json.at("channel"), kChannels), enumFrom(json.at("place"), kPlaces),
+                       numberIn(json, "centre", -1, 1), numberIn(json, "width", 0, 2),
+                       enumFrom(json.at("part"), kParts), Hertz(numberIn(json, "low_cut_hz", 0, kHighest)),
+                       Hertz(numberIn(json, "high_cut_hz", 0, kHighest)),
+                       Hertz(numberIn(json, "focus_hz", 0, kHighest)), json.at("bass_up").get<bool>()});
+}
+
+}  // namespace
+
+Json passageToJson(const Passage& p) {
+  Json json{{"id", p.id}, {"take", p.take}, {"name", p.name}};
+  json.update(spanToJson(p.span));
+  json.update({{"speed", p.speed}, {"shift_cents", p.shift.value}, {"text", p.text}});
+  if (!p.isolation.plain()) json["isolation"] = isolationToJson(p.isolation);
+  return json;
+}
+
+Passage passageFrom(const Json& json) {
+  Passage p{json.at("id").get<std::string>(),   json.at("take").get<std::string>(),
+            json.at("name").get<std::string>(), spanFrom(json),
+            numberIn(json, "speed", 0.05, 4),   Cents(numberIn(json, "shift_cents", -2400, 2400)),
+            json.at("text").get<std::string>()};
+  if (json.contains("isolation")) p.isolation = isolationFrom(json.at("isolation"));
+  return p;
+}
+
+Json noteToJson(const LessonNote& n) {
+  return {{"take", n.take}, {"time_s", n.time.value}, {"text", n.text}};
+}
+
+LessonNote noteFrom(const Json& json) {
+  return {json.at("take").get<std::string>(), Seconds(numberIn(json, "time_s", 0, kLongestTime)),
+          json.at("text").get<std::string>()};
+}
+
+Json entryToJson(const PracticeEntry& e) {
+  Json json{{"when", e.when}, {"take", e.take}, {"kind", enumName(e.kind, kKinds)}};
+  json.update(spanToJson(e.span));
+  json.update({{"speed", e.speed}, {"times", e.times}});
+  if (!e.reached.empty()) json["reached"] = e.reached;
+  return json;
+}
+
+PracticeEntry entryFrom(const Json& json) {
+  return {json.at("when").get<std::string>(),
+          json.at("take").get<std::string>(),
+          spanFrom(json),
+          enumFrom(json.at("kind"), kKinds),
+          numberIn(json, "speed", 0.05, 4),
+          static_cast<int>(numberIn(json, "times", 0, 1e6)),
+          json.value("reached", std::string())};
+}
+
+}  // namespace ear

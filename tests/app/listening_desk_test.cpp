@@ -1,0 +1,242 @@
+#include <QCheckBox>
+#include <QComboBox>
+#include <QLabel>
+#include <QListWidget>
+#include <QSpinBox>
+#include <cmath>
+
+#include "app/ears/ears_window.h"
+#include "app/isolate/isolate_page.h"
+#include "app/isolate/place_view.h"
+#include "app/practise/practise_page.h"
+#include "desk_fixture.h"
+
+namespace ear::test {
+namespace {
+
+class ListeningDeskTest : public DeskTest {
+ protected:
+  void SetUp() override {
+    QSettings().remove("practice");
+    QSettings().remove("ears");
+    DeskTest::SetUp();
+    openDemo();
+  }
+  Isolation heard() { return bench().player().sounding().isolation; }
+  void click(const char* name) { QTest::mouseClick(child<QPushButton>(name), Qt::LeftButton); }
+  /// Lets the output play and the desk notice.
+  void run(double seconds) {
+    for (double t = 0; t < seconds; t += 0.1) {
+      output_->advance(Seconds(0.1));
+      emit bench().positionChanged();
+    }
+  }
+};
+
+TEST_F(ListeningDeskTest, IsolatesBySidePartAndBandAndBack) {
+  window_->drawer().open(Drawer::isolate);
+  click("isolate-channel-1");
+  EXPECT_EQ(heard().channel, Isolation::Channel::left);
+  click("isolate-part-1");
+  child<QSpinBox>("isolate-low")->setValue(20);  // the first step up
+  EXPECT_EQ(heard().lowCut, Hertz(200));
+  child<QSpinBox>("isolate-high")->setValue(4000);
+  EXPECT_EQ(child<QLabel>("isolate-sentence")->text(), "Left, what rings, 200 to 4000 Hz");
+  press(Qt::Key_Slash);
+  EXPECT_TRUE(heard().plain()) << "the whole for comparison";
+  EXPECT_EQ(child<QLabel>("isolate-sentence")->text(), "The whole sound for now");
+  press(Qt::Key_Slash);
+  EXPECT_EQ(heard().part, Isolation::Part::harmonic);
+  click("isolate-clear");
+  EXPECT_TRUE(heard().plain());
+  EXPECT_FALSE(child<QPushButton>("isolate-whole")->isEnabled());
+  press(Qt::Key_3);
+  EXPECT_EQ(heard().channel, Isolation::Channel::right);
+  press(Qt::Key_3);
+  EXPECT_TRUE(heard().plain());
+}
+
+TEST_F(ListeningDeskTest, APlaceIsDraggedOverTheStereoPicture) {
+  window_->drawer().open(Drawer::isolate);
+  auto* view = child<PlaceView>("isolate-place");
+  const auto at = [&](double place) { return QPoint(static_cast<int>(std::lround(view->xOf(place))), 40); };
+  drag(view, at(0.5), at(-0.6));
+  EXPECT_EQ(heard().place, Isolation::Place::keep);
+  EXPECT_NEAR(heard().centre, -0.6, 0.03);
+  drag(view, at(heard().centre + heard().width), at(-0.2));
+  EXPECT_NEAR(heard().width, 0.4, 0.03);
+  EXPECT_NEAR(heard().centre, -0.6, 0.03);
+  click("isolate-place-mode-2");
+  EXPECT_EQ(heard().place, Isolation::Place::remove);
+  view->setFocus();
+  QTest::keyClick(view, Qt::Key_Right);
+  EXPECT_NEAR(heard().centre, -0.55, 0.03);
+}
+
+TEST_F(ListeningDeskTest, APassageRemembersWhatWasIsolated) {
+  bench().setPassage(TimeSpan{Seconds(20), Seconds(22)});
+  press(Qt::Key_1);
+  press(Qt::Key_K);
+  const std::string id = bench().passageId();
+  press(Qt::Key_Escape);
+  press(Qt::Key_1);
+  EXPECT_TRUE(heard().plain());
+  bench().openPassage(id);
+  EXPECT_EQ(heard().channel, Isolation::Channel::left);
+  bench().document().undo();  // keeping
+  EXPECT_EQ(bench().document().study().passage(id), nullptr);
+}
+
+TEST_F(ListeningDeskTest, ALadderClimbsByCountAndIsLogged) {
+  window_->drawer().open(Drawer::practise);
+  bench().setPassage(TimeSpan{Seconds(10), Seconds(10.5)});
+  child<QSpinBox>("ladder-from")->setValue(50);
+  child<QSpinBox>("ladder-to")->setValue(100);
+  child<QSpinBox>("ladder-step")->setValue(50);
+  child<QSpinBox>("ladder-clean")->setValue(2);
+  child<QDoubleSpinBox>("practise-breath")->setValue(0);
+  child<QCheckBox>("practise-bar")->setChecked(false);
+  click("practise-ladder");
+  EXPECT_TRUE(bench().playing());
+  run(1.2);
+  EXPECT_EQ(child<QLabel>("practise-sentence")->text(), "Step 1 of 2, 50 %: 1 of 2 clean");
+  EXPECT_EQ(child<QSpinBox>("deck-speed")->value(), 50);
+  run(1.2);
+  EXPECT_EQ(child<QSpinBox>("deck-speed")->value(), 100);
+  EXPECT_TRUE(child<QLabel>("practise-sentence")->text().startsWith("The top, 100 %"));
+  click("practise-stop");
+  ASSERT_EQ(bench().document().study().log.size(), 1U);
+  const PracticeEntry& entry = bench().document().study().log.front();
+  EXPECT_EQ(entry.kind, PracticeEntry::Kind::ladder);
+  EXPECT_EQ(entry.speed, 1.0);
+  EXPECT_GE(entry.times, 2);
+  EXPECT_EQ(entry.span, (TimeSpan{Seconds(10), Seconds(10.5)}));
+  EXPECT_TRUE(child<QListWidget>("practise-log")->item(0)->text().contains("up to 100 %"));
+  press(Qt::Key_Z, Qt::ControlModifier);
+  EXPECT_EQ(bench().document().study().log.size(), 1U) << "the log is no edit";
+}
+
+TEST_F(ListeningDeskTest, ALadderByKeyWaitsForTheKey) {
+  bench().setPassage(TimeSpan{Seconds(10), Seconds(10.4)});
+  bench().practice().setSettings({.ladder = {.from = 0.8, .to = 1.0, .step = 0.1, .clean = 2, .byKey = true},
+                                  .breathBeats = 0,
+                                  .countBar = false});
+  press(Qt::Key_L, Qt::ShiftModifier);
+  run(3.0);
+  EXPECT_EQ(bench().practice().state().step, 1);
+  press(Qt::Key_L);
+  run(0.6);
+  EXPECT_EQ(bench().practice().state().done, 1);
+  press(Qt::Key_L);
+  run(1.2);
+  EXPECT_EQ(bench().practice().state().step, 2);
+  EXPECT_EQ(bench().practice().state().done, 0);
+  // Whoever takes the speed in hand has left the ladder.
+  press(Qt::Key_X);
+  EXPECT_FALSE(bench().practice().running());
+  EXPECT_EQ(bench().document().study().log.back().times, 2);
+}
+
+TEST_F(ListeningDeskTest, AChainLinksTheMarkedPhrases) {
+  window_->drawer().open(Drawer::practise);
+  bench().document().edit("Passages", [&](Study& s) {
+    s.passages.clear();
+    for (int i = 0; i < 3; ++i)
+      s.passages.push_back({"p" + std::to_string(i),
+                            bench().take()->id,
+                            "Phrase",
+                            {Seconds(10 + 0.5 * i), Seconds(10.5 + 0.5 * i)},
+                            1.0,
+                            Cents(0),
+                            ""});
+  });
+  auto* list = child<QListWidget>("chain-phrases");
+  ASSERT_EQ(list->count(), 3);
+  list->item(2)->setCheckState(Qt::Unchecked);
+  child<QSpinBox>("chain-times")->setValue(1);
+  child<QDoubleSpinBox>("practise-breath")->setValue(0);
+  child<QCheckBox>("practise-bar")->setChecked(false);
+  click("practise-chain");
+  run(0.3);
+  EXPECT_EQ(child<QLabel>("practise-sentence")->text(), "Phrase 1: time 1 of 1");
+  run(0.5);
+  EXPECT_EQ(child<QLabel>("practise-sentence")->text(), "Phrase 2: time 1 of 1");
+  run(0.5);
+  EXPECT_EQ(child<QLabel>("practise-sentence")->text(), "Phrase 1+2: time 1 of 1");
+  bench().practice().stop();
+  EXPECT_EQ(bench().document().study().log.back().reached, "1+2");
+}
+
+TEST_F(ListeningDeskTest, CallAndAnswerLeavesTheLengthSilent) {
+  bench().setPassage(TimeSpan{Seconds(10), Seconds(11)});
+  bench().practice().setSettings({.breathBeats = 0, .countBar = false});
+  press(Qt::Key_Y, Qt::ShiftModifier);
+  run(0.5);
+  output_->forget();
+  run(0.2);
+  const auto level = [&] {
+    const Recording kept = output_->kept();
+    double sum = 0;
+    for (const float s : kept.left()) sum += std::abs(static_cast<double>(s));
+    return sum / static_cast<double>(kept.frames());
+  };
+  EXPECT_GT(level(), 1e-3);
+  run(0.5);
+  output_->forget();
+  run(0.5);
+  EXPECT_LT(level(), 1e-5);
+  EXPECT_EQ(practiceWords(bench().practice()), "Your turn");
+}
+
+TEST_F(ListeningDeskTest, TheDroneHoldsTheKeyNote) {
+  press(Qt::Key_B, Qt::ShiftModifier);
+  output_->advance(Seconds(0.5));
+  output_->forget();
+  output_->advance(Seconds(1.0));
+  const Recording kept = output_->kept();
+  // E flat at the recording's own pitch: 11 cents above MIDI 51 (or an octave off it).
+  const double wanted = 440 * std::exp2((51 - 69) / 12.0) * std::exp2(bench().soundingOffset().value / 1200);
+  EXPECT_NEAR(cents(frequencyOf(kept.left(), kept.sampleRate, wanted), wanted), 0, 2);
+  press(Qt::Key_B, Qt::ShiftModifier);
+  output_->advance(Seconds(0.5));
+  output_->forget();
+  output_->advance(Seconds(0.3));
+  const Recording after = output_->kept();
+  for (const float s : after.left()) ASSERT_EQ(s, 0.0F);
+}
+
+TEST_F(ListeningDeskTest, EarsAreKeptAnAccountOf) {
+  auto* ears = window_->openEars();
+  EXPECT_EQ(ears->findChild<QLabel*>("ears-now")->text(), "Nothing sounds now");
+  EXPECT_FALSE(ears->findChild<QPushButton*>("ears-talk")->isEnabled());
+  bench().seek(Seconds(40));
+  press(Qt::Key_Space);
+  output_->advance(Seconds(2.5));
+  bench().guard().tick();
+  EXPECT_EQ(ears->findChild<QLabel*>("ears-now")->text(), "Something sounds; how loud is not known yet");
+  ears->findChild<QPushButton*>("ears-talk")->click();
+  EXPECT_EQ(ears->findChild<QLabel*>("ears-now")->text(), "About 60 dB(A) now");
+  const double before = bench().guard().week().dose;
+  output_->advance(Seconds(1.5));
+  bench().guard().tick();
+  EXPECT_GT(bench().guard().week().dose, before);
+  // A second at about 60 dB(A) is a hundredth of a second at 80.
+  EXPECT_NEAR(bench().guard().week().dose - before, doseOf(Decibels(60), Seconds(1)), doseOf(Decibels(60), Seconds(3)));
+  bench().guard().setReminderMinutes(1);
+  QString said;
+  QObject::connect(&bench(), &Workbench::said, ears, [&](const QString& s) { said = s; });
+  for (int i = 0; i < 70 && said.isEmpty(); ++i) output_->advance(Seconds(1.02)), bench().guard().tick();
+  EXPECT_TRUE(said.startsWith("You have listened for 1 minutes") || said.startsWith("You have listened"))
+      << said.toStdString();
+}
+
+TEST_F(ListeningDeskTest, StartsSoftlyWhateverWasSetBefore) {
+  bench().setVolume(1.0);
+  window_->close();
+  window_.reset();
+  DeskTest::SetUp();
+  EXPECT_LE(bench().player().volume(), 0.35);
+}
+
+}  // namespace
+}  // namespace ear::test
