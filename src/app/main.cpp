@@ -8,6 +8,7 @@
 #include <cstdlib>
 
 #include "app/chordbox/chord_box.h"
+#include "app/closeup/close_up.h"
 #include "app/desk/desk_window.h"
 #include "app/desk/study_keeper.h"
 #include "app/drawer/drawer.h"
@@ -54,6 +55,8 @@ void takePicture(ear::DeskWindow& window, const QString& file, const QString& vi
   auto* timer = new QTimer(&window);
   QObject::connect(timer, &QTimer::timeout, &window, [&window, file, view, timer] {
     if (window.bench().listening()) return;
+    if (!file.isEmpty()) window.grab();  // asks for the parts of the pitch map
+    if (window.closeUp().pitchMap().busy()) return;
     timer->stop();
     QApplication::processEvents();  // a strip that has just gone gives its room back
     const QPixmap picture = pictureOf(window, view);

@@ -4,7 +4,9 @@
 #include <gtest/gtest.h>
 
 #include <QAction>
+#include <QApplication>
 #include <QMessageBox>
+#include <QMouseEvent>
 #include <QPushButton>
 #include <QSettings>
 #include <QSignalSpy>
@@ -60,10 +62,14 @@ class DeskTest : public testing::Test {
   void answerNext(const QString& label) {
     QTimer::singleShot(0, window_.get(), [this, label] { answer(label, 100); });
   }
-  void drag(QWidget* widget, QPoint from, QPoint to) {
-    QTest::mousePress(widget, Qt::LeftButton, {}, from);
-    for (int k = 1; k <= 8; ++k) QTest::mouseMove(widget, from + (to - from) * k / 8);
-    QTest::mouseRelease(widget, Qt::LeftButton, {}, to);
+  void drag(QWidget* widget, QPoint from, QPoint to, Qt::KeyboardModifiers modifiers = {}) {
+    QTest::mousePress(widget, Qt::LeftButton, modifiers, from);
+    for (int k = 1; k <= 8; ++k) {
+      const QPointF at = from + (to - from) * k / 8;
+      QMouseEvent move(QEvent::MouseMove, at, widget->mapToGlobal(at), Qt::NoButton, Qt::LeftButton, modifiers);
+      QApplication::sendEvent(widget, &move);
+    }
+    QTest::mouseRelease(widget, Qt::LeftButton, modifiers, to);
   }
 
   std::unique_ptr<DeskWindow> window_;

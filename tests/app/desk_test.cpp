@@ -150,9 +150,14 @@ TEST_F(DeskTest, CloseUpEdgesCanBeDragged) {
   const auto at = [&](double t) { return QPoint(static_cast<int>(std::lround(closeUp->xOf(Seconds(t)))), 200); };
   drag(closeUp, at(4), at(8));
   ASSERT_TRUE(bench().passage().has_value());
-  drag(closeUp, at(bench().passage()->end.value), at(10));
-  EXPECT_NEAR(bench().passage()->end.value, 10, 0.1);
-  EXPECT_NEAR(bench().passage()->start.value, 4, 0.1);
+  // Edges find a beat, or the attack that belongs to it, when one is near.
+  double nearestBeat = 9;
+  for (const Seconds beat : beatTimes(bench().time().grid()))
+    nearestBeat = std::min(nearestBeat, std::abs((beat - bench().passage()->end).value));
+  EXPECT_LT(nearestBeat, 0.06);
+  drag(closeUp, at(bench().passage()->end.value), at(10.13), Qt::AltModifier);
+  EXPECT_NEAR(bench().passage()->end.value, 10.13, 0.03) << "free with Alt";
+  EXPECT_NEAR(bench().passage()->start.value, 4, 0.25);
   const auto before = closeUp->window();
   press(Qt::Key_Plus);
   EXPECT_LT(closeUp->window().length(), before.length());

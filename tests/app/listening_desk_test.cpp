@@ -3,6 +3,7 @@
 #include <QLabel>
 #include <QListWidget>
 #include <QSpinBox>
+#include <QWheelEvent>
 #include <cmath>
 
 #include "app/ears/ears_window.h"
@@ -228,6 +229,37 @@ TEST_F(ListeningDeskTest, EarsAreKeptAnAccountOf) {
   for (int i = 0; i < 70 && said.isEmpty(); ++i) output_->advance(Seconds(1.02)), bench().guard().tick();
   EXPECT_TRUE(said.startsWith("You have listened for 1 minutes") || said.startsWith("You have listened"))
       << said.toStdString();
+}
+
+TEST_F(ListeningDeskTest, ThePitchMapShowsPlaysAndFocuses) {
+  auto* closeUp = child<CloseUp>("close-up");
+  closeUp->grab();
+  EXPECT_TRUE(closeUp->pitchMap().busy());
+  ASSERT_TRUE(QTest::qWaitFor([&] { return closeUp->grab(), !closeUp->pitchMap().busy(); }, 20000));
+  const QRectF area = closeUp->pitchArea();
+  // The row of E flat 4 is darker where the chord sounds than the row of a note outside of everything.
+  const QImage picture = closeUp->grab(area.toRect()).toImage();
+  const auto shade = [&](double midi) {
+    double sum = 0;
+    const int y = static_cast<int>(closeUp->pitchMap().yOf(midi, QRectF(QPointF(0, 0), area.size())));
+    for (int x = 300; x < picture.width() - 10; ++x) sum += qGray(picture.pixel(x, y));
+    return sum / (picture.width() - 310);
+  };
+  EXPECT_LT(shade(58), shade(57) - 8) << "B flat 3 sounds, A 3 does not";
+  EXPECT_EQ(closeUp->pitchMap().placesOf(63.0),
+            QStringLiteral("E♭4: string 5 fret 19, string 4 fret 14, string 3 fret 9, string 2 fret 5, string 1 open"));
+  // Alt and a drag isolates the octave around.
+  const int x = 500, y = static_cast<int>(closeUp->pitchMap().yOf(63, area));
+  QTest::mouseClick(closeUp, Qt::LeftButton, Qt::AltModifier, QPoint(x, y));
+  EXPECT_NEAR(cents(heard().focus.value, 440 * std::exp2(-0.5)), bench().brief().pitch->value.offset.value, 1);
+  // Ctrl and the wheel stretches it, and names appear.
+  QWheelEvent wheel(QPointF(x, y), closeUp->mapToGlobal(QPointF(x, y)), {}, QPoint(0, 1200), Qt::NoButton,
+                    Qt::ControlModifier, Qt::NoScrollPhase, false);
+  QApplication::sendEvent(closeUp, &wheel);
+  EXPECT_NEAR(closeUp->pitchMap().pitchAt(y, area), 63, 0.2);
+  EXPECT_LT(closeUp->pitchMap().pitchAt(area.top(), area) - closeUp->pitchMap().pitchAt(area.bottom(), area), 12);
+  press(Qt::Key_H, Qt::ShiftModifier);
+  EXPECT_TRUE(closeUp->pitchArea().isEmpty());
 }
 
 TEST_F(ListeningDeskTest, StartsSoftlyWhateverWasSetBefore) {

@@ -6,7 +6,6 @@
 #include <QMenu>
 #include <QMouseEvent>
 #include <QPainter>
-#include <QPainterPath>
 #include <QToolTip>
 #include <QWheelEvent>
 #include <algorithm>
@@ -14,6 +13,7 @@
 
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
+#include "core/practice/snap.h"
 #include "core/text.h"
 
 namespace ear {
@@ -25,6 +25,8 @@ constexpr double kNearest = 0.05;  // seconds: the shortest window
 constexpr double kFirstWindow = 24.0;
 constexpr int kGripReach = 7;  // pixels
 constexpr int kDragStart = 4;
+constexpr int kLeastSound = 44, kMostSound = 84;  // pixels of the sound over the pitch map
+constexpr int kSnapReach = 9;                     // pixels
 
 /// A step of the ruler that leaves room for its label.
 double rulerStep(double secondsPerPixel) {
@@ -37,7 +39,8 @@ double rulerStep(double secondsPerPixel) {
 
 }  // namespace
 
-CloseUp::CloseUp(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(bench), lane_(bench, *this) {
+CloseUp::CloseUp(Workbench& bench, QWidget* parent)
+    : QWidget(parent), bench_(bench), sound_(bench), pitch_(bench, this), lane_(bench, *this) {
   setObjectName("close-up");
   setAccessibleName(tr("Close-up of the sound"));
   setMinimumHeight(Theme::kCloseUpLeast);
@@ -49,13 +52,14 @@ CloseUp::CloseUp(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(be
     followPlayhead();
     update();
   });
+  connect(&pitch_, &PitchLayer::changed, this, qOverload<>(&QWidget::update));
   connect(&bench, &Workbench::passageOpened, this, [this] {
     const auto& p = bench_.passage();
     const bool clear = p && p->length() > window_.length() * 0.15 && window_.start <= p->start && p->end <= window_.end;
     if (p && !clear) setWindow({p->start - p->length() * 0.5, p->end + p->length() * 0.5});
   });
   connect(&bench, &Workbench::soundChanged, this, [this] {
-    sound_ = {};
+    sound_.forget();
     setWindow({Seconds(0), std::min(Seconds(kFirstWindow), bench_.duration())});
   });
 }
@@ -102,56 +106,23 @@ void CloseUp::followPlayhead() {
 }
 
 void CloseUp::resizeEvent(QResizeEvent*) {
-  sound_ = {};
+  sound_.forget();
 }
 
-/// Both sides of the sound in the window, kept as a picture until the window changes.
-void CloseUp::paintSound() {
-  if (!sound_.isNull() && soundWindow_ == window_) return;
-  const Theme& t = Theme::current();
-  const double ratio = devicePixelRatioF();
-  sound_ = QPixmap(size() * ratio);
-  sound_.setDevicePixelRatio(ratio);
-  sound_.fill(Qt::transparent);
-  soundWindow_ = window_;
-  QPainter p(&sound_);
-  const double rate = bench_.player().recording()->sampleRate;
-  const int lane = (height() - kTop) / 2;
-  const bool near = window_.length().value * rate < 3.0 * width();
-  p.setRenderHint(QPainter::Antialiasing, near);
-  for (std::size_t side = 0; side < 2; ++side) {
-    const double middle = kTop + lane * (static_cast<double>(side) + 0.5), half = lane / 2.0 - 6;
-    p.setPen(t.hairline);
-    p.drawLine(QPointF(0, middle), QPointF(width(), middle));
-    p.setPen(QPen(t.accent, near ? 1.4 : 1.0));
-    QPainterPath line;
-    for (int x = 0; x < width(); ++x) {
-      const Extent e = bench_.envelope().extent(side, timeAt(x).value * rate, timeAt(x + 1).value * rate);
-      const double high = middle - std::min(1.0F, e.high) * half, low = middle - std::max(-1.0F, e.low) * half;
-      if (near) {
-        if (x == 0)
-          line.moveTo(0, (high + low) / 2);
-        else
-          line.lineTo(x, (high + low) / 2);
-      } else {
-        p.setPen(t.sound);
-        p.drawLine(QPointF(x + 0.5, high), QPointF(x + 0.5, std::max(low, high + 1)));
-        p.setPen(t.accent);
-        const double body = std::min(1.0F, e.rms) * half;
-        p.drawLine(QPointF(x + 0.5, middle - body), QPointF(x + 0.5, middle + body));
-      }
-    }
-    if (near) p.drawPath(line);
-    p.setFont(Theme::font(Theme::Face::small));
-    const QString name = side == 0 ? tr("left") : tr("right");
-    const int room = QFontMetrics(p.font()).horizontalAdvance(name) + 12;
-    const QRectF plate(width() - room - 6, kTop + lane * static_cast<double>(side) + 6, room, 18);
-    p.setPen(Qt::NoPen);
-    p.setBrush(t.ground);
-    p.drawRoundedRect(plate, 3, 3);
-    p.setPen(t.softInk);
-    p.drawText(plate, Qt::AlignCenter, name);
-  }
+QRectF CloseUp::soundArea() const {
+  const int room = height() - kTop;
+  return QRectF(0, kTop, width(), pitchShown_ ? std::clamp(room / 4, kLeastSound, kMostSound) : room);
+}
+
+QRectF CloseUp::pitchArea() const {
+  const QRectF sound = soundArea();
+  return pitchShown_ ? QRectF(0, sound.bottom(), width(), height() - sound.bottom()) : QRectF();
+}
+
+void CloseUp::showPitchMap(bool on) {
+  pitchShown_ = on;
+  sound_.forget();
+  update();
 }
 
 void CloseUp::paintRuler(QPainter& p) const {
@@ -248,9 +219,9 @@ void CloseUp::paintEvent(QPaintEvent*) {
     return;
   }
   paintRuler(p);
+  sound_.paint(p, soundArea(), window_);
+  if (pitchShown_) pitch_.paint(p, pitchArea(), window_);
   lane_.paint(p);
-  paintSound();
-  p.drawPixmap(0, 0, sound_);
   paintChords(p);
   if (const auto& passage = bench_.passage()) {
     const double from = xOf(passage->start), to = xOf(passage->end);
@@ -264,6 +235,7 @@ void CloseUp::paintEvent(QPaintEvent*) {
     p.drawRoundedRect(QRectF(from - 1, kRuler, 7, 34), 2, 2);
     p.drawRoundedRect(QRectF(to - 6, kRuler, 7, 34), 2, 2);
   }
+  if (pitchShown_) pitch_.paintNames(p, pitchArea());
   const double x = xOf(bench_.position());
   p.setPen(QPen(t.ink, 2));
   p.drawLine(QPointF(x, 0), QPointF(x, height()));
@@ -286,6 +258,17 @@ void CloseUp::mousePressEvent(QMouseEvent* event) {
   if (event->button() != Qt::LeftButton || bench_.envelope().empty()) return;
   pressedAt_ = event->position().x();
   moved_ = false;
+  if (pitchArea().contains(event->position()) && event->modifiers().testFlag(Qt::ControlModifier)) {
+    const auto midi = static_cast<int>(std::lround(pitch_.pitchAt(event->position().y(), pitchArea())));
+    bench_.voice().tone(midi);
+    return;
+  }
+  if (pitchArea().contains(event->position()) && event->modifiers().testFlag(Qt::AltModifier) &&
+      gripAt(pressedAt_) == Grip::none) {
+    grip_ = Grip::focus;
+    setFocusOctave(event->position().y());
+    return;
+  }
   line_ = lane_.lineAt(event->position());
   grip_ = line_ ? Grip::barLine : gripAt(pressedAt_);
   if (grip_ == Grip::none) grip_ = Grip::fresh;
@@ -299,12 +282,13 @@ void CloseUp::mouseMoveEvent(QMouseEvent* event) {
     return;
   }
   if (!moved_ && std::abs(x - pressedAt_) < kDragStart) return;
-  const Seconds at = timeAt(x);
+  if (grip_ == Grip::focus) return setFocusOctave(event->position().y());
+  const Seconds at = grip_ == Grip::barLine ? timeAt(x) : snapped(timeAt(x), event->modifiers());
   if (grip_ == Grip::barLine) {
     lane_.drag(*line_, at, event->modifiers().testFlag(Qt::ShiftModifier));
   } else if (grip_ == Grip::fresh) {
     if (!moved_) bench_.setPassage(std::nullopt);
-    bench_.setPassage(TimeSpan{timeAt(pressedAt_), at});
+    bench_.setPassage(TimeSpan{snapped(timeAt(pressedAt_), event->modifiers()), at});
   } else if (const auto p = bench_.passage()) {
     const Seconds least(Player::kShortestLoop);
     if (grip_ == Grip::start)
@@ -315,11 +299,27 @@ void CloseUp::mouseMoveEvent(QMouseEvent* event) {
   moved_ = true;
 }
 
+Seconds CloseUp::snapped(Seconds to, Qt::KeyboardModifiers modifiers) const {
+  if (modifiers.testFlag(Qt::AltModifier) || bench_.player().recording() == nullptr) return to;
+  const Seconds reach = window_.length() * (static_cast<double>(kSnapReach) / std::max(1, width()));
+  return snapEdge(*bench_.player().recording(), bench_.time().grid(), to, reach);
+}
+
+/// The octave around the pitch under the pointer is what is heard.
+void CloseUp::setFocusOctave(double y) {
+  const Cents own = bench_.soundingOffset() - bench_.player().sounding().shift;
+  Isolation i = bench_.isolation();
+  if (!bench_.isolating()) i = {};
+  i.focus = frequencyOf(MidiPitch(std::round(pitch_.pitchAt(y, pitchArea()))), a4At(own));
+  bench_.setIsolation(i);
+}
+
 void CloseUp::mouseReleaseEvent(QMouseEvent* event) {
   const Grip was = grip_;
   grip_ = Grip::none;
   bench_.document().endMerge();
   if (was == Grip::none) return;
+  if (was == Grip::focus) return;
   if (!moved_) {
     if (was != Grip::fresh && was != Grip::barLine) return;
     const Seconds to = timeAt(event->position().x());
@@ -409,7 +409,13 @@ bool CloseUp::event(QEvent* event) {
                    text(clockTenths(chord->span.start)), text(clockTenths(chord->span.end)), known),
           this);
     } else {
-      if (lane_.lineAt(help->pos()))
+      if (pitchArea().contains(help->pos()))
+        QToolTip::showText(help->globalPos(),
+                           tr("%1\nCtrl and a click plays it, Alt and a drag hears only the octave around it, Ctrl "
+                              "and the wheel stretches the map.")
+                               .arg(pitch_.placesOf(pitch_.pitchAt(help->pos().y(), pitchArea()))),
+                           this);
+      else if (lane_.lineAt(help->pos()))
         QToolTip::showText(help->globalPos(),
                            tr("Drag the bar line: the beats on both sides spread along. With Shift only this line "
                               "moves. B starts a bar at the playhead."),
@@ -425,7 +431,11 @@ bool CloseUp::event(QEvent* event) {
 void CloseUp::wheelEvent(QWheelEvent* event) {
   if (bench_.envelope().empty()) return;
   const QPoint turn = event->angleDelta();
-  if (event->modifiers() & Qt::ShiftModifier || turn.x() != 0) {
+  if (pitchArea().contains(event->position()) && event->modifiers() & Qt::ControlModifier) {
+    pitch_.zoom(std::pow(0.85, turn.y() / 120.0), pitch_.pitchAt(event->position().y(), pitchArea()));
+  } else if (pitchArea().contains(event->position()) && event->modifiers() & Qt::AltModifier) {
+    pitch_.scroll((turn.x() + turn.y()) / 60.0);
+  } else if (event->modifiers() & Qt::ShiftModifier || turn.x() != 0) {
     const double share = -(turn.x() != 0 ? turn.x() : turn.y()) / 1200.0;
     const Seconds by = window_.length() * share;
     setWindow({window_.start + by, window_.end + by});

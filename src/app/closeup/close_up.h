@@ -1,14 +1,16 @@
 #pragma once
 
-#include <QPixmap>
 #include <QWidget>
 
 #include "app/closeup/grid_lane.h"
+#include "app/closeup/pitch_layer.h"
+#include "app/closeup/sound_layer.h"
 #include "app/workbench/workbench.h"
 
 namespace ear {
 
-/// A stretch of the recording near by: times, bars and beats, the sound of both sides, the passage with edges to drag.
+/// A stretch of the recording near by: times, bars and beats, the sound of both sides, the pitch map, the passage with
+/// edges to drag.
 class CloseUp : public QWidget {
   Q_OBJECT
  public:
@@ -21,6 +23,11 @@ class CloseUp : public QWidget {
   void zoomOut();
   /// The chord lane's menu for the chord at a time: hear, loop, confirm, change.
   void chordMenu(Seconds at, QPoint globalPos);
+  /// The pitch map under the sound, or the sound alone.
+  void showPitchMap(bool on);
+  bool pitchMapShown() const { return pitchShown_; }
+  QRectF pitchArea() const;
+  PitchLayer& pitchMap() { return pitch_; }
   static constexpr int kSoundTop = 74;    ///< under ruler, bars and chords
   static constexpr int kLaneMiddle = 62;  ///< where the chord lane lies, for clicks of tests
 
@@ -42,10 +49,13 @@ class CloseUp : public QWidget {
   void resizeEvent(QResizeEvent* event) override;
 
  private:
-  enum class Grip { none, start, end, fresh, barLine };
+  enum class Grip { none, start, end, fresh, barLine, focus };
+  QRectF soundArea() const;
+  /// Where an edge that is dragged there comes to lie.
+  Seconds snapped(Seconds to, Qt::KeyboardModifiers modifiers) const;
+  void setFocusOctave(double y);
   void followPlayhead();
   Grip gripAt(double x) const;
-  void paintSound();
   void paintRuler(QPainter& p) const;
   void paintChords(QPainter& p) const;
   std::optional<ShownChord> chordAt(Seconds t) const;
@@ -54,8 +64,9 @@ class CloseUp : public QWidget {
 
   Workbench& bench_;
   TimeSpan window_;
-  QPixmap sound_;
-  TimeSpan soundWindow_;
+  SoundLayer sound_;
+  PitchLayer pitch_;
+  bool pitchShown_ = true;
   GridLane lane_;
   std::optional<std::size_t> line_;  // the bar line that is dragged
   Grip grip_ = Grip::none;

@@ -191,6 +191,8 @@ void DeskWindow::makeViewMenu(QMenu* menu) {
   add(menu, tr("The passage"), tr("G"), [this] { closeUp_->zoomToPassage(); });
   add(menu, tr("The whole recording"), tr("H"), [this] { closeUp_->zoomOut(); });
   menu->addSeparator();
+  showMap_ = add(menu, tr("Pitch map"), tr("Shift+H"), [this] { showPitchMap(!closeUp_->pitchMapShown()); });
+  showMap_->setCheckable(true);
   showNeck_ = add(menu, tr("Neck"), tr("N"), [this] { showNeck(!neck_->isVisibleTo(this)); });
   showNeck_->setCheckable(true);
   add(menu, tr("Tune up …"), tr("Ctrl+T"), [this] { openTuneUp(); });
@@ -301,6 +303,11 @@ void DeskWindow::showNeck(bool on) {
   if (on) emit bench_->documentChanged();
 }
 
+void DeskWindow::showPitchMap(bool on) {
+  closeUp_->showPitchMap(on);
+  showMap_->setChecked(on);
+}
+
 void DeskWindow::chooseTheme(Theme::Choice choice) {
   QSettings().setValue("theme", static_cast<int>(choice));
   Theme::apply(*qApp, choice);
@@ -317,6 +324,7 @@ void DeskWindow::restoreDesk() {
   // Never louder at the start than softly: whoever had it loud turns it up by hand.
   bench_->setVolume(std::min(kSoft, settings.value("volume", kSoft).toDouble()));
   showNeck(settings.value("neck", true).toBool());
+  showPitchMap(settings.value("pitch-map", true).toBool());
 }
 
 void DeskWindow::closeEvent(QCloseEvent* event) {
@@ -327,6 +335,7 @@ void DeskWindow::closeEvent(QCloseEvent* event) {
   QSettings settings;
   settings.setValue("geometry", saveGeometry());
   settings.setValue("page", drawer_->page());
+  settings.setValue("pitch-map", closeUp_->pitchMapShown());
   settings.setValue("neck", neck_->isVisibleTo(this));
   settings.setValue("volume", bench_->player().volume());
   event->accept();

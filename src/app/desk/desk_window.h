@@ -54,6 +54,7 @@ class DeskWindow : public QMainWindow {
   void markSpot();
   NeckView& neck() { return *neck_; }
   void showNeck(bool on);
+  void showPitchMap(bool on);
 
  protected:
   void closeEvent(QCloseEvent* event) override;
@@ -86,7 +87,8 @@ class DeskWindow : public QMainWindow {
   TuneUpWindow* tuneUp_ = nullptr;
   QMenu* recent_ = nullptr;
   QAction *undo_ = nullptr, *redo_ = nullptr, *save_ = nullptr, *saveAs_ = nullptr, *addTake_ = nullptr,
-          *pointTo_ = nullptr, *renameTake_ = nullptr, *listenAgain_ = nullptr, *sheet_ = nullptr, *showNeck_ = nullptr;
+          *pointTo_ = nullptr, *renameTake_ = nullptr, *listenAgain_ = nullptr, *sheet_ = nullptr, *showNeck_ = nullptr,
+          *showMap_ = nullptr;
 };
 
 }  // namespace ear

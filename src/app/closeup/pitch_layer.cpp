@@ -1,0 +1,216 @@
+#include "app/closeup/pitch_layer.h"
+
+#include <QPainter>
+#include <algorithm>
+#include <cmath>
+
+#include "app/theme/theme.h"
+#include "app/theme/words.h"
+#include "core/text.h"
+#include "core/theory/fretboard.h"
+#include "core/theory/pitch.h"
+
+namespace ear {
+namespace {
+
+constexpr double kLowestEdge = PitchMap::kLowest - 0.5, kHighestEdge = PitchMap::kLowest + PitchMap::kSemitones - 0.5;
+constexpr double kLeastRange = 7;    // semitones
+constexpr double kNameRoom = 12;     // pixels of a semitone from which on each has its name
+constexpr double kFewNamesRoom = 3;  // and the tonic and its fifth
+
+/// From nothing to as loud as it gets, in the colours of the theme.
+QVector<QRgb> colours() {
+  const Theme& t = Theme::current();
+  QVector<QRgb> table;
+  for (int i = 0; i < 256; ++i) {
+    const double share = std::pow(i / 255.0, 1.6);
+    // Over the middle the accent gives way to ink, so that the strongest stand out in light and shade.
+    const QColor& from = share < 0.6 ? t.ground : t.accent;
+    const QColor& to = share < 0.6 ? t.accent : t.ink;
+    const double s = share < 0.6 ? share / 0.6 : (share - 0.6) / 0.4;
+    const auto mix = [s](int a, int b) { return static_cast<int>(std::lround(a + s * (b - a))); };
+    table.append(qRgb(mix(from.red(), to.red()), mix(from.green(), to.green()), mix(from.blue(), to.blue())));
+  }
+  return table;
+}
+
+PitchMap::Mix mixOf(Isolation::Channel channel) {
+  switch (channel) {
+    case Isolation::Channel::left:
+      return {1.0F, 0.0F};
+    case Isolation::Channel::right:
+      return {0.0F, 1.0F};
+    case Isolation::Channel::sides:
+      return {0.5F, -0.5F};
+    default:
+      return {};
+  }
+}
+
+}  // namespace
+
+PitchLayer::PitchLayer(Workbench& bench, QObject* parent) : QObject(parent), bench_(bench) {
+  connect(&tiles_, &PitchTiles::arrived, this, [this] {
+    picture_ = {};
+    emit changed();
+  });
+  connect(&bench, &Workbench::soundChanged, this, &PitchLayer::refresh);
+  connect(&bench, &Workbench::documentChanged, this, &PitchLayer::refresh);
+  connect(&bench, &Workbench::settingsChanged, this, &PitchLayer::refresh);
+}
+
+void PitchLayer::refresh() {
+  const auto pitch = bench_.brief().pitch;
+  const Cents offset = pitch ? pitch->value.offset : Cents(0);
+  const auto recording = bench_.player().shared();
+  const auto channel = bench_.isolating() ? bench_.isolation().channel : Isolation::Channel::both;
+  if (recording == recording_ && std::abs((offset - offset_).value) < 0.5 && channel == channel_) return;
+  recording_ = recording;
+  offset_ = offset;
+  channel_ = channel;
+  picture_ = {};
+  tiles_.setSound(recording, offset, mixOf(channel));
+  emit changed();
+}
+
+double PitchLayer::yOf(double midi, QRectF area) const {
+  return area.bottom() - (midi - low_) / (high_ - low_) * area.height();
+}
+
+double PitchLayer::pitchAt(double y, QRectF area) const {
+  return low_ + (area.bottom() - y) / area.height() * (high_ - low_);
+}
+
+void PitchLayer::zoom(double factor, double around) {
+  const double range = std::clamp((high_ - low_) * factor, kLeastRange, kHighestEdge - kLowestEdge);
+  const double share = (around - low_) / (high_ - low_);
+  low_ = std::clamp(around - share * range, kLowestEdge, kHighestEdge - range);
+  high_ = low_ + range;
+  picture_ = {};
+  emit changed();
+}
+
+void PitchLayer::scroll(double semitones) {
+  const double range = high_ - low_;
+  low_ = std::clamp(low_ + semitones, kLowestEdge, kHighestEdge - range);
+  high_ = low_ + range;
+  picture_ = {};
+  emit changed();
+}
+
+void PitchLayer::drawTiles(QPainter& p, QRectF area, TimeSpan window) {
+  const double rate = recording_->sampleRate, framesPerPixel = window.length().value * rate / area.width();
+  // One column for each pixel or finer, so that what is drawn is never stretched while a finer tile can be had.
+  const int level = std::clamp(static_cast<int>(std::floor(std::log2(framesPerPixel / PitchTiles::kHop * 1.4))), 0,
+                               PitchTiles::kLevels - 1);
+  const auto table = colours();
+  const auto framesOf = [](int l) {
+    return static_cast<double>((std::int64_t{PitchTiles::kHop} << l) * PitchTiles::kColumns);
+  };
+  const auto xOf = [&](double frame) {
+    return area.left() + (frame / rate - window.start.value) / window.length().value * area.width();
+  };
+  const double top = PitchMap::kRows - PitchMap::rowOf(high_) - 0.5,
+               bottom = PitchMap::kRows - PitchMap::rowOf(low_) - 0.5;
+  const double size = framesOf(level);
+  const auto first = static_cast<std::int64_t>(std::floor(window.start.value * rate / size));
+  const auto last = static_cast<std::int64_t>(std::floor(window.end.value * rate / size));
+  // What is in the middle of the look is worked on first.
+  std::vector<std::int64_t> order;
+  for (std::int64_t i = first; i <= last; ++i) order.push_back(i);
+  std::sort(order.begin(), order.end(),
+            [&](auto a, auto b) { return std::abs(2 * a - first - last) < std::abs(2 * b - first - last); });
+  p.setRenderHint(QPainter::SmoothPixmapTransform);
+  for (const std::int64_t index : order) {
+    const double from = static_cast<double>(index) * size;
+    const QImage* tile = tiles_.tile({level, index});
+    double sourceFrom = 0, sourceWidth = PitchTiles::kColumns;
+    // A coarser one stands in until the right one is there.
+    for (int coarser = level + 1; tile == nullptr && coarser < PitchTiles::kLevels; ++coarser) {
+      const std::int64_t parent = index >> (coarser - level);
+      tile = tiles_.present({coarser, parent});
+      sourceWidth = PitchTiles::kColumns / std::exp2(coarser - level);
+      sourceFrom = (from - static_cast<double>(parent) * framesOf(coarser)) / framesOf(coarser) * PitchTiles::kColumns;
+    }
+    if (tile == nullptr) continue;
+    QImage coloured = *tile;
+    coloured.setColorTable(table);
+    p.drawImage(QRectF(xOf(from), area.top(), xOf(from + size) - xOf(from), area.height()), coloured,
+                QRectF(sourceFrom, top, sourceWidth, bottom - top));
+  }
+  tiles_.endOfLook();
+}
+
+void PitchLayer::paint(QPainter& p, QRectF area, TimeSpan window) {
+  if (recording_ == nullptr || area.height() < 8 || window.length() <= Seconds(0)) return;
+  const double ratio = p.device()->devicePixelRatioF();
+  if (picture_.isNull() || size_ != area.size() || window_ != window) {
+    picture_ = QPixmap((area.size() * ratio).toSize());
+    picture_.setDevicePixelRatio(ratio);
+    picture_.fill(Theme::current().ground);
+    size_ = area.size();
+    window_ = window;
+    QPainter inner(&picture_);
+    const QRectF all(QPointF(0, 0), area.size());
+    drawTiles(inner, all, window);
+    // Lines between the notes of the scale's ends, light enough to see the sound through them.
+    const Theme& t = Theme::current();
+    const double room = area.height() / (high_ - low_);
+    const auto key = bench_.brief().key;
+    const int tonic = key ? key->value.tonic.value : 0;
+    for (int midi = static_cast<int>(std::ceil(low_)); midi <= high_; ++midi) {
+      const bool isTonic = PitchClass(midi - tonic).value == 0;
+      if (!isTonic && room < kNameRoom) continue;
+      QColor line = t.softInk;
+      line.setAlpha(isTonic ? 110 : 45);
+      inner.setPen(QPen(line, 1));
+      const double y = std::round(yOf(midi, all)) + 0.5;
+      inner.drawLine(QPointF(0, y), QPointF(all.width(), y));
+    }
+  }
+  p.drawPixmap(area.topLeft(), picture_);
+}
+
+void PitchLayer::paintNames(QPainter& p, QRectF area) const {
+  const Theme& t = Theme::current();
+  const double room = area.height() / (high_ - low_);
+  const auto key = bench_.brief().key;
+  const int tonic = key ? key->value.tonic.value : 0;
+  p.setFont(Theme::font(Theme::Face::small));
+  const QFontMetrics metrics(p.font());
+  double free = area.bottom();
+  for (int midi = static_cast<int>(std::ceil(low_)); midi <= high_; ++midi) {
+    const int degree = PitchClass(midi - tonic).value;
+    if (room < kNameRoom && !(degree == 0 || (degree == 7 && room >= kFewNamesRoom))) continue;
+    const double y = yOf(midi, area);
+    if (y + 7 > free || y - 7 < area.top()) continue;
+    free = y - 7;
+    const QString name = text(noteName(midi, bench_.spelling()));
+    const QRectF plate(area.left() + 3, y - 7, metrics.horizontalAdvance(name) + 6, 14);
+    QColor ground = t.ground;
+    ground.setAlpha(205);
+    p.setPen(Qt::NoPen);
+    p.setBrush(ground);
+    p.drawRoundedRect(plate, 3, 3);
+    p.setPen(degree == 0 ? t.ink : t.softInk);
+    p.drawText(plate, Qt::AlignCenter, name);
+  }
+}
+
+QString PitchLayer::placesOf(double midi) const {
+  const int note = static_cast<int>(std::lround(midi));
+  const Guitar guitar = bench_.document().guitar();
+  QStringList places;
+  for (const auto& place : ear::placesOf(guitar, note)) {
+    const int string = guitar.strings() - place.string;  // as players count them, the highest first
+    places << (place.fret == 0 ? tr("string %1 open").arg(string)
+                               : tr("string %1 fret %2").arg(string).arg(place.fret));
+  }
+  const auto cents = std::lround(100 * (midi - note));
+  return tr("%1%2%3").arg(
+      text(noteName(note, bench_.spelling())),
+      std::abs(cents) > 8 ? tr(" %1 cents").arg(text(withSign(static_cast<double>(cents), 0))) : QString(),
+      places.isEmpty() ? tr(": not on this guitar") : ": " + places.join(", "));
+}
+
+}  // namespace ear

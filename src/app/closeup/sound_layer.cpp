@@ -1,0 +1,69 @@
+#include "app/closeup/sound_layer.h"
+
+#include <QPainter>
+#include <QPainterPath>
+#include <algorithm>
+
+#include "app/theme/theme.h"
+
+namespace ear {
+
+void SoundLayer::paint(QPainter& p, QRectF area, TimeSpan window) {
+  const double ratio = p.device()->devicePixelRatioF();
+  if (picture_.isNull() || window_ != window || size_ != area.size()) {
+    picture_ = QPixmap((area.size() * ratio).toSize());
+    picture_.setDevicePixelRatio(ratio);
+    picture_.fill(Qt::transparent);
+    size_ = area.size();
+    window_ = window;
+    draw(window);
+  }
+  p.drawPixmap(area.topLeft(), picture_);
+}
+
+void SoundLayer::draw(TimeSpan window) {
+  const Theme& t = Theme::current();
+  QPainter p(&picture_);
+  const auto width = static_cast<int>(size_.width());
+  const double rate = bench_.player().recording()->sampleRate, lane = size_.height() / 2;
+  const auto frameAt = [&](int x) {
+    return (window.start + window.length() * (static_cast<double>(x) / std::max(1, width))).value * rate;
+  };
+  const bool near = window.length().value * rate < 3.0 * width, tight = lane < 40;
+  p.setRenderHint(QPainter::Antialiasing, near);
+  for (std::size_t side = 0; side < 2; ++side) {
+    const double middle = lane * (static_cast<double>(side) + 0.5), half = lane / 2.0 - (tight ? 1 : 6);
+    p.setPen(t.hairline);
+    p.drawLine(QPointF(0, middle), QPointF(width, middle));
+    p.setPen(QPen(t.accent, near ? 1.4 : 1.0));
+    QPainterPath line;
+    for (int x = 0; x < width; ++x) {
+      const Extent e = bench_.envelope().extent(side, frameAt(x), frameAt(x + 1));
+      const double high = middle - std::min(1.0F, e.high) * half, low = middle - std::max(-1.0F, e.low) * half;
+      if (near) {
+        if (x == 0)
+          line.moveTo(0, (high + low) / 2);
+        else
+          line.lineTo(x, (high + low) / 2);
+      } else {
+        p.setPen(t.sound);
+        p.drawLine(QPointF(x + 0.5, high), QPointF(x + 0.5, std::max(low, high + 1)));
+        p.setPen(t.accent);
+        const double body = std::min(1.0F, e.rms) * half;
+        p.drawLine(QPointF(x + 0.5, middle - body), QPointF(x + 0.5, middle + body));
+      }
+    }
+    if (near) p.drawPath(line);
+    p.setFont(Theme::font(Theme::Face::small));
+    const QString name = side == 0 ? QObject::tr("left") : QObject::tr("right");
+    const int room = QFontMetrics(p.font()).horizontalAdvance(name) + 12;
+    const QRectF plate(width - room - 6, lane * static_cast<double>(side) + (tight ? 1 : 6), room, tight ? 16 : 18);
+    p.setPen(Qt::NoPen);
+    p.setBrush(t.ground);
+    p.drawRoundedRect(plate, 3, 3);
+    p.setPen(t.softInk);
+    p.drawText(plate, Qt::AlignCenter, name);
+  }
+}
+
+}  // namespace ear
