@@ -16,8 +16,8 @@
 #include <nlohmann/json.hpp>
 
 #include "core/audio/decode.h"
+#include "core/listening/gestures.h"
 #include "core/listening/listener.h"
-#include "core/listening/notes.h"
 #include "measures.h"
 
 namespace {
@@ -129,6 +129,42 @@ struct Mean {
   }
 };
 
+/// Bends: how many are found where one is, how many of those within 15 cents, how many are invented; vibrato likewise.
+void scoreGestures(const nlohmann::json& truth, const std::vector<PlayedNote>& played,
+                   std::map<std::string, Mean>& means) {
+  const auto overlaps = [](const PlayedNote& p, const nlohmann::json& n) {
+    return p.note.span.start.value < n["end_s"].get<double>() &&
+           p.note.span.end.value > n["start_s"].get<double>() + 0.05;
+  };
+  for (const auto& n : truth["notes"]) {
+    const auto technique = n["technique"].get<std::string>();
+    if (technique == "bend" || technique == "prebend") {
+      const auto found =
+          std::find_if(played.begin(), played.end(), [&](const auto& p) { return p.bend && overlaps(p, n); });
+      means["bends, found"].add(found != played.end() ? 1 : 0);
+      if (found != played.end())
+        means["bends, of those found within 15 cents"].add(
+            std::abs(found->bend->size().value - n["bend_cents"].get<double>()) <= 15 ? 1 : 0);
+    }
+    if (n.contains("vibrato_hz") && n["end_s"].get<double>() - n["start_s"].get<double>() > 0.45) {
+      const auto found =
+          std::find_if(played.begin(), played.end(), [&](const auto& p) { return p.vibrato && overlaps(p, n); });
+      means["vibrato over 0.45 s, found"].add(found != played.end() ? 1 : 0);
+      if (found != played.end())
+        means["vibrato, of those found within 0.5 Hz"].add(
+            std::abs(found->vibrato->rate.value - n["vibrato_hz"].get<double>()) <= 0.5 ? 1 : 0);
+    }
+  }
+  for (const auto& p : played) {
+    if (!p.bend) continue;
+    means["bends, of those said that are"].add(
+        std::any_of(truth["notes"].begin(), truth["notes"].end(),
+                    [&](const auto& n) { return n.contains("bend_cents") && overlaps(p, n); })
+            ? 1
+            : 0);
+  }
+}
+
 /// Notes of the leading voice, and its pitch frame by frame where it holds a plain note.
 void scoreNotes(const nlohmann::json& truth, const Recording& recording, std::map<std::string, Mean>& means) {
   const double reference = truth["reference_cents"].get<double>() / 100;
@@ -164,6 +200,7 @@ void scoreNotes(const nlohmann::json& truth, const Recording& recording, std::ma
         std::any_of(pitches[i].begin(), pitches[i].end(), [&](double p) { return std::abs(p - said) <= 0.5; }) ? 1 : 0;
   }
   if (all > 0) means["pitch line within 50 cents, voiced frames of plain notes"].add(right / all);
+  scoreGestures(truth, measureGestures(line, findNotes(line, onsets), Cents(100 * reference)), means);
 }
 
 }  // namespace

@@ -56,9 +56,10 @@ int analyze(const Request& request) {
     return kCannot;
   }
   auto report = reportOf(*findings, request.file, from, {request.only.begin(), request.only.end()});
-  if (request.notes)
-    report["notes"] = notesOf(ear::hearNotes(*recording, {}),
-                              findings->reference ? findings->reference->offset : ear::Cents(0), from);
+  if (request.notes) {
+    const ear::Cents reference = findings->reference ? findings->reference->offset : ear::Cents(0);
+    report["notes"] = notesOf(ear::hearVoice(*recording, reference, {}).notes, reference, from);
+  }
   std::cout << report.dump(1) << '\n';
   return 0;
 }

@@ -65,12 +65,19 @@ Json reportOf(const Findings& f, const std::string& file, Seconds from, const st
   return report;
 }
 
-Json notesOf(const std::vector<HeardNote>& notes, Cents reference, Seconds from) {
+Json notesOf(const std::vector<PlayedNote>& notes, Cents reference, Seconds from) {
   Json list = Json::array();
-  for (const auto& n : notes)
-    list.push_back({{"start_s", milli((n.span.start + from).value)},
-                    {"end_s", milli((n.span.end + from).value)},
-                    {"midi", milli(n.pitch.value - reference.value / 100)}});
+  for (const auto& [n, bend, vibrato, slide] : notes) {
+    Json note{{"start_s", milli((n.span.start + from).value)},
+              {"end_s", milli((n.span.end + from).value)},
+              {"midi", milli(n.pitch.value - reference.value / 100)}};
+    if (bend) note["bend_cents"] = std::lround(bend->size().value);
+    if (bend && bend->released) note["released_s"] = milli((*bend->released + from).value);
+    if (vibrato)
+      note["vibrato_hz"] = milli(vibrato->rate.value), note["vibrato_cents"] = std::lround(vibrato->width.value);
+    if (slide) note["slide_from_midi"] = milli(slide->from.value - reference.value / 100);
+    list.push_back(note);
+  }
   return list;
 }
 

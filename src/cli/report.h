@@ -5,7 +5,7 @@
 #include <string>
 
 #include "core/listening/findings.h"
-#include "core/listening/notes.h"
+#include "core/listening/gestures.h"
 
 namespace ear {
 
@@ -15,6 +15,6 @@ nlohmann::ordered_json reportOf(const Findings& findings, const std::string& fil
                                 const std::set<std::string>& only);
 
 /// The value of `notes`: start, end and MIDI number against the recording's own reference.
-nlohmann::ordered_json notesOf(const std::vector<HeardNote>& notes, Cents reference, Seconds from);
+nlohmann::ordered_json notesOf(const std::vector<PlayedNote>& notes, Cents reference, Seconds from);
 
 }  // namespace ear

@@ -4,6 +4,7 @@
 #include <array>
 #include <cmath>
 
+#include "core/listening/pitch_refine.h"
 #include "core/listening/pitch_salience.h"
 #include "core/listening/spectra.h"
 
@@ -237,6 +238,7 @@ PitchLine measurePitchLine(std::span<const float> mono, const OnsetStrength& ons
   // An attack is heard against what came before it, so that the level is needed all through.
   for (std::size_t t = 0; t < frames.size() && salience.count() > 0; ++t)
     if (line.points[t].pitch) line.points[t].level = salience.level[t * PitchSalience::kBins + path[t]];
+  refineAmongOthers(line, mono);
   return line;
 }
 
