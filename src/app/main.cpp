@@ -54,7 +54,7 @@ QPixmap pictureOf(ear::DeskWindow& window, const QString& view) {
 void takePicture(ear::DeskWindow& window, const QString& file, const QString& view) {
   auto* timer = new QTimer(&window);
   QObject::connect(timer, &QTimer::timeout, &window, [&window, file, view, timer] {
-    if (window.bench().listening()) return;
+    if (window.bench().listening() || window.bench().ear().following()) return;
     if (!file.isEmpty()) window.grab();  // asks for the parts of the pitch map
     if (window.closeUp().pitchMap().busy()) return;
     timer->stop();
@@ -98,9 +98,11 @@ int main(int argc, char** argv) {
   options.addOptions(
       {{"demo", "Open the demo study."},
        {"screenshot", "Draw the desk into a PNG file and quit.", "file"},
-       {"page", "Drawer page to open: 0 pitch, 1 guitar, 2 key, 3 time, 4 form, 5 passages, 6 isolate, 7 practise.",
+       {"page",
+        "Drawer page to open: 0 pitch, 1 guitar, 2 key, 3 time, 4 form, 5 passages, 6 isolate, 7 practise, 8 hear.",
         "number"},
        {"passage", "Kept passage to open, counted from 1.", "number"},
+       {"follow-voice", "Follow the voice of the passage and zoom to it, for a picture."},
        {"quit-when-shown", "Quit as soon as the desk stands with its recording (for measuring the start)."},
        {"view", "What to draw: desk, sheet, chord-box, tune-up, naming, times or strokes.", "name"},
        {"theme", "light or dark, instead of the chosen one.", "theme"},
@@ -138,6 +140,11 @@ int main(int argc, char** argv) {
     if (const auto n = options.value("passage").toUInt();
         n > 0 && n <= window.bench().document().study().passages.size())
       window.bench().openPassage(window.bench().document().study().passages[n - 1].id);
+    if (options.isSet("follow-voice"))
+      QObject::connect(&window.bench(), &ear::Workbench::soundChanged, &window, [&window] {
+        window.closeUp().zoomToPassage();
+        window.bench().ear().followVoice();
+      });
     if (picture || options.isSet("quit-when-shown"))
       takePicture(window, options.value("screenshot"), options.value("view"));
   });

@@ -235,7 +235,10 @@ void CloseUp::paintEvent(QPaintEvent*) {
     p.drawRoundedRect(QRectF(from - 1, kRuler, 7, 34), 2, 2);
     p.drawRoundedRect(QRectF(to - 6, kRuler, 7, 34), 2, 2);
   }
-  if (pitchShown_) pitch_.paintNames(p, pitchArea());
+  if (pitchShown_) {
+    pitch_.paintHeard(p, pitchArea(), window_);
+    pitch_.paintNames(p, pitchArea());
+  }
   const double x = xOf(bench_.position());
   p.setPen(QPen(t.ink, 2));
   p.drawLine(QPointF(x, 0), QPointF(x, height()));

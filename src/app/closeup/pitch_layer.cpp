@@ -1,6 +1,7 @@
 #include "app/closeup/pitch_layer.h"
 
 #include <QPainter>
+#include <QPainterPath>
 #include <algorithm>
 #include <cmath>
 
@@ -54,6 +55,7 @@ PitchLayer::PitchLayer(Workbench& bench, QObject* parent) : QObject(parent), ben
     picture_ = {};
     emit changed();
   });
+  connect(&bench.ear(), &EarKeeper::changed, this, &PitchLayer::changed);
   connect(&bench, &Workbench::soundChanged, this, &PitchLayer::refresh);
   connect(&bench, &Workbench::documentChanged, this, &PitchLayer::refresh);
   connect(&bench, &Workbench::settingsChanged, this, &PitchLayer::refresh);
@@ -195,6 +197,91 @@ void PitchLayer::paintNames(QPainter& p, QRectF area) const {
     p.setPen(degree == 0 ? t.ink : t.softInk);
     p.drawText(plate, Qt::AlignCenter, name);
   }
+}
+
+void PitchLayer::paintVoice(QPainter& p, QRectF area, TimeSpan window) const {
+  const HeardVoice* voice = bench_.ear().voice();
+  if (voice == nullptr) return;
+  const Theme& t = Theme::current();
+  const Seconds start = bench_.ear().span().start;
+  const auto xOf = [&](Seconds at) { return area.left() + (at - window.start) / window.length() * area.width(); };
+  const auto heightOf = [&](MidiPitch pitch) { return yOf(pitch.value - offset_.value / 100, area); };
+  const auto& points = voice->line.points;
+  const auto frame = [&](Seconds at) {
+    return static_cast<std::size_t>(
+        std::clamp((at - start).value * voice->line.rate, 0.0, static_cast<double>(points.size())));
+  };
+  const std::size_t from = frame(window.start), to = std::min(points.size(), frame(window.end) + 2);
+  QPainterPath line;
+  bool drawing = false;
+  for (std::size_t k = from; k < to; ++k) {
+    const auto& pitch = points[k].pitch;
+    if (!pitch) {
+      drawing = false;
+      continue;
+    }
+    const QPointF at(xOf(start + Seconds(static_cast<double>(k) / voice->line.rate)), heightOf(*pitch));
+    // A leap to another note is no line.
+    if (drawing && points[k - 1].pitch && std::abs((*pitch - *points[k - 1].pitch).value) < 1.2)
+      line.lineTo(at);
+    else
+      line.moveTo(at);
+    drawing = true;
+  }
+  p.setBrush(Qt::NoBrush);
+  QColor halo = t.ground;
+  halo.setAlpha(220);
+  p.setPen(QPen(halo, 5, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+  p.drawPath(line);
+  p.setPen(QPen(t.warning, 2, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+  p.drawPath(line);
+  // Names where there is room: the note, and how far it is bent.
+  p.setFont(Theme::font(Theme::Face::small));
+  const QFontMetrics metrics(p.font());
+  double free = area.left();
+  for (const auto& played : voice->notes) {
+    const double x = xOf(start + played.note.span.start), end = xOf(start + played.note.span.end);
+    if (end < area.left() || x > area.right()) continue;
+    const int midi = static_cast<int>(std::lround(played.note.pitch.value - offset_.value / 100));
+    QString name = text(noteName(midi, bench_.spelling()));
+    if (played.bend)
+      name += tr(" %1 ct").arg(
+          text(withSign(played.bend->before ? -played.bend->size().value : played.bend->size().value, 0)));
+    if (played.vibrato) name += tr(" ~%1").arg(text(fixed(played.vibrato->rate.value, 1)));
+    const double room = metrics.horizontalAdvance(name) + 8;
+    if (x < free || (end - x < room && !played.bend)) continue;
+    const double y = std::clamp(heightOf(played.bend ? played.bend->to : played.note.pitch) - 22, area.top() + 1,
+                                area.bottom() - 17);
+    const QRectF plate(x, y, room, 16);
+    p.setPen(Qt::NoPen);
+    p.setBrush(halo);
+    p.drawRoundedRect(plate, 3, 3);
+    p.setPen(t.ink);
+    p.drawText(plate, Qt::AlignCenter, name);
+    free = plate.right() + 2;
+  }
+}
+
+void PitchLayer::paintHeard(QPainter& p, QRectF area, TimeSpan window) const {
+  if (area.height() < 8 || window.length() <= Seconds(0)) return;
+  p.save();
+  p.setClipRect(area);
+  paintVoice(p, area, window);
+  const Theme& t = Theme::current();
+  p.setFont(Theme::font(Theme::Face::strong));
+  const QFontMetrics metrics(p.font());
+  const double x = area.left() + (bench_.ear().moment() - window.start) / window.length() * area.width();
+  for (const auto& hint : bench_.ear().hints()) {
+    const QString name = text(noteName(hint.midi, bench_.spelling()));
+    const QRectF plate(std::min(x + 6, area.right() - metrics.horizontalAdvance(name) - 14), yOf(hint.midi, area) - 10,
+                       metrics.horizontalAdvance(name) + 12, 20);
+    p.setPen(QPen(t.accent, 1.5));
+    p.setBrush(t.ground);
+    p.drawRoundedRect(plate, 4, 4);
+    p.setPen(t.ink);
+    p.drawText(plate, Qt::AlignCenter, name);
+  }
+  p.restore();
 }
 
 QString PitchLayer::placesOf(double midi) const {

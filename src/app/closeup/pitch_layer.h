@@ -21,6 +21,9 @@ class PitchLayer : public QObject {
   /// Names of the lines, over whatever was drawn on the map.
   void paintNames(QPainter& p, QRectF area) const;
 
+  /// The voice that was followed, with what the hand does, and the notes that were asked for.
+  void paintHeard(QPainter& p, QRectF area, TimeSpan window) const;
+
   /// MIDI pitch (of the recording's own tuning) at a height, and back.
   double pitchAt(double y, QRectF area) const;
   double yOf(double midi, QRectF area) const;
@@ -35,6 +38,7 @@ class PitchLayer : public QObject {
 
  private:
   void refresh();
+  void paintVoice(QPainter& p, QRectF area, TimeSpan window) const;
   void drawTiles(QPainter& p, QRectF area, TimeSpan window);
 
   Workbench& bench_;

@@ -173,6 +173,14 @@ void Deck::makeCommands() {
   partKey("only-striking", tr("Only what strikes"), "6", Isolation::Part::percussive);
   gap();
   command(
+      "guess", tr("Guess what sounds"), "9", [this] { bench_.ear().ask(), emit earWanted(); },
+      tr("Take the moment at the playhead and guess its notes"));
+  command(
+      "follow-voice", tr("Follow the voice of the passage"), "Shift+J",
+      [this] { bench_.ear().followVoice(), emit earWanted(); },
+      tr("Draw its pitch over the map, with bends and vibrato measured"));
+  gap();
+  command(
       "climb", tr("Climb the ladder"), "Shift+L",
       [this] { bench_.practice().running() ? bench_.practice().stop() : bench_.practice().startLadder(); },
       tr("Loop the passage from slow to fast, and end it again"));
@@ -350,6 +358,7 @@ void Deck::refresh() {
   byName_.at("drone")->setChecked(bench_.voice().drone());
   byName_.at("isolated")->setChecked(bench_.isolating());
   sound_->setText(bench_.isolating() ? tr("Sound, a part") : tr("Sound, whole"));
+  byName_.at("follow-voice")->setEnabled(sound && passage.has_value());
   byName_.at("climb")->setEnabled(sound && (passage.has_value() || bench_.practice().running()));
   byName_.at("clean")->setEnabled(sound && bench_.practice().kind() == PracticeEntry::Kind::ladder);
   byName_.at("answer")->setEnabled(sound && passage.has_value());

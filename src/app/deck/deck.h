@@ -27,6 +27,7 @@ class Deck : public QWidget {
 
  signals:
   void cueWanted();
+  void earWanted();  ///< something for the ear was asked for
 
  private:
   QAction* command(const QString& name, const QString& title, const QString& key, std::function<void()> run,

@@ -1,14 +1,17 @@
 #include "app/desk/desk_window.h"
 
 #include <QAbstractButton>
+#include <QAbstractSpinBox>
 #include <QApplication>
 #include <QCloseEvent>
 #include <QFileInfo>
 #include <QInputDialog>
 #include <QKeyEvent>
+#include <QLineEdit>
 #include <QMenuBar>
 #include <QMessageBox>
 #include <QMimeData>
+#include <QPlainTextEdit>
 #include <QSettings>
 #include <QVBoxLayout>
 #include <cmath>
@@ -38,6 +41,7 @@ namespace ear {
 namespace {
 
 constexpr double kZoomStep = 0.7;
+constexpr Qt::Key kPeekKey = Qt::Key_0;
 constexpr double kSoft = 0.35;  // of the volume, at most, when the program starts
 
 }  // namespace
@@ -58,6 +62,7 @@ DeskWindow::DeskWindow(std::unique_ptr<AudioOutput> output, std::function<std::u
   connect(drawer_->formPage(), &FormPage::timesWanted, this, [this] { openJumps(); });
   connect(drawer_->formPage(), &FormPage::cueWanted, this, &DeskWindow::markSpot);
   connect(deck_, &Deck::cueWanted, this, &DeskWindow::markSpot);
+  connect(deck_, &Deck::earWanted, this, [this] { drawer_->open(Drawer::hear); });
   connect(notices_, &NoticeStrip::relocateWanted, keeper_, &StudyKeeper::relocateByDialog);
   connect(bench_, &Workbench::documentChanged, this, &DeskWindow::refreshCommands);
   connect(bench_, &Workbench::soundChanged, this, &DeskWindow::refreshCommands);
@@ -82,7 +87,7 @@ void DeskWindow::layOut() {
   brief_ = new BriefRow(*bench_, ground);
   map_ = new MapView(*bench_, ground);
   closeUp_ = new CloseUp(*bench_, ground);
-  drawer_ = new Drawer(*bench_, ground);
+  drawer_ = new Drawer(*bench_, makeInput_, ground);
   deck_ = new Deck(*bench_, ground);
   auto* middle = new QHBoxLayout;
   middle->setContentsMargins(0, 0, 0, 0);
@@ -181,8 +186,8 @@ void DeskWindow::makeStudyMenu(QMenu* menu) {
 }
 
 void DeskWindow::makeViewMenu(QMenu* menu) {
-  const QString pages[] = {tr("Pitch"), tr("Guitar"),   tr("Key"),     tr("Time"),
-                           tr("Form"),  tr("Passages"), tr("Isolate"), tr("Practise")};
+  const QString pages[] = {tr("Pitch"),    tr("Guitar"),  tr("Key"),      tr("Time"), tr("Form"),
+                           tr("Passages"), tr("Isolate"), tr("Practise"), tr("Hear")};
   for (int i = 0; i < Drawer::kPages; ++i)
     add(menu, pages[i], QKeySequence(QStringLiteral("Ctrl+%1").arg(i + 1)), [this, i] { drawer_->open(i); });
   menu->addSeparator();
@@ -351,7 +356,20 @@ void DeskWindow::dropEvent(QDropEvent* event) {
 }
 
 /// Space belongs to the playhead, so Return presses the button that has the focus.
+/// The key that peeks works while it is held.
 bool DeskWindow::eventFilter(QObject* watched, QEvent* event) {
+  if (event->type() == QEvent::KeyPress || event->type() == QEvent::KeyRelease) {
+    const auto* key = static_cast<QKeyEvent*>(event);
+    const auto* widget = qobject_cast<QWidget*>(watched);
+    const bool typing = qobject_cast<QLineEdit*>(watched) != nullptr ||
+                        qobject_cast<QPlainTextEdit*>(watched) != nullptr ||
+                        qobject_cast<QAbstractSpinBox*>(watched) != nullptr;
+    if (widget != nullptr && widget->window() == this && !typing && key->key() == kPeekKey &&
+        key->modifiers() == Qt::NoModifier) {
+      if (!key->isAutoRepeat()) bench_->ear().peek(event->type() == QEvent::KeyPress);
+      return true;
+    }
+  }
   if (event->type() == QEvent::KeyPress) {
     const auto* key = static_cast<QKeyEvent*>(event);
     if (key->key() == Qt::Key_Return || key->key() == Qt::Key_Enter)

@@ -13,13 +13,15 @@
 #include "app/drawer/passages_page.h"
 #include "app/drawer/pitch_page.h"
 #include "app/drawer/time_page.h"
+#include "app/hear/hear_page.h"
 #include "app/isolate/isolate_page.h"
 #include "app/practise/practise_page.h"
 #include "app/theme/theme.h"
 
 namespace ear {
 
-Drawer::Drawer(Workbench& bench, QWidget* parent) : QWidget(parent) {
+Drawer::Drawer(Workbench& bench, std::function<std::unique_ptr<AudioInput>()> makeInput, QWidget* parent)
+    : QWidget(parent) {
   setObjectName("panel");
   setAttribute(Qt::WA_StyledBackground);
   setFixedWidth(Theme::kDrawer);
@@ -36,7 +38,8 @@ Drawer::Drawer(Workbench& bench, QWidget* parent) : QWidget(parent) {
   form_ = new FormPage(bench);
   passages_ = new PassagesPage(bench);
   for (QWidget* page : std::initializer_list<QWidget*>{new PitchPage(bench), guitar_, new KeyPage(bench), time_, form_,
-                                                       passages_, new IsolatePage(bench), new PractisePage(bench)}) {
+                                                       passages_, new IsolatePage(bench), new PractisePage(bench),
+                                                       new HearPage(bench, std::move(makeInput))}) {
     if (page == passages_) {  // its list and text scroll by themselves
       pages_->addWidget(page);
       continue;
@@ -49,8 +52,11 @@ Drawer::Drawer(Workbench& bench, QWidget* parent) : QWidget(parent) {
     pages_->addWidget(scroll);
   }
   // The facts are opened by their tiles; one tab leads back to the last of them.
-  const std::pair<QString, int> tabs[] = {
-      {tr("Evidence"), pitch}, {tr("Passages"), passages}, {tr("Isolate"), isolate}, {tr("Practise"), practise}};
+  const std::pair<QString, int> tabs[] = {{tr("Evidence"), pitch},
+                                          {tr("Passages"), passages},
+                                          {tr("Isolate"), isolate},
+                                          {tr("Practise"), practise},
+                                          {tr("Hear"), hear}};
   for (const auto& [title, page] : tabs) {
     auto* tab = new QPushButton(title, this);
     tab->setObjectName("tab");

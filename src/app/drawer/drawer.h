@@ -1,6 +1,8 @@
 #pragma once
 
 #include <QWidget>
+#include <functional>
+#include <memory>
 
 #include "app/workbench/workbench.h"
 
@@ -14,13 +16,15 @@ class FormPage;
 class PassagesPage;
 class TimePage;
 
-/// The right side of the desk, by task: evidence of a fact of the brief, the passages, what is heard, ways to repeat.
+/// The right side of the desk, by task: evidence of a fact of the brief, the passages, what is heard, ways to
+/// repeat, the ear's guesses.
 class Drawer : public QWidget {
   Q_OBJECT
  public:
-  enum Page { pitch, guitar, key, time, form, passages, isolate, practise };
-  static constexpr int kPages = 8, kFacts = 5;  ///< the first ones are the facts of the brief
-  explicit Drawer(Workbench& bench, QWidget* parent = nullptr);
+  enum Page { pitch, guitar, key, time, form, passages, isolate, practise, hear };
+  static constexpr int kPages = 9, kFacts = 5;  ///< the first ones are the facts of the brief
+  /// @param makeInput  opens the input for guesses that are sung or played
+  Drawer(Workbench& bench, std::function<std::unique_ptr<AudioInput>()> makeInput, QWidget* parent = nullptr);
   void open(int page);
   int page() const;
   GuitarPage* guitarPage() { return guitar_; }

@@ -25,8 +25,11 @@ NeckView::NeckView(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(
   connect(&bench, &Workbench::documentChanged, this, &NeckView::refresh);
   connect(&bench, &Workbench::soundChanged, this, &NeckView::refresh);
   connect(&bench, &Workbench::positionChanged, this, &NeckView::showChord);
-  connect(neck_, &NeckMap::struck, this,
-          [this](Place place) { bench_.voice().tone(bench_.document().guitar().pitch(place)); });
+  connect(neck_, &NeckMap::struck, this, [this](Place place) {
+    const int midi = bench_.document().guitar().pitch(place);
+    bench_.voice().tone(midi);
+    bench_.ear().guess(midi);  // while one is awaited
+  });
   refresh();
 }
 

@@ -44,6 +44,7 @@ Workbench::Workbench(std::unique_ptr<AudioOutput> output, QObject* parent)
       time_(new TimeKeeper(*this)),
       form_(new FormKeeper(*this)),
       practice_(new PracticeKeeper(*this)),
+      ear_(new EarKeeper(*this)),
       guard_(new ListeningGuard(*this)) {
   connect(this, &Workbench::documentChanged, this, [this] { voice_.tuneDrone(); });
   connect(this, &Workbench::settingsChanged, this, [this] { voice_.tuneDrone(); });

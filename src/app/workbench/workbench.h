@@ -6,6 +6,7 @@
 #include <memory>
 
 #include "app/workbench/background_job.h"
+#include "app/workbench/ear_keeper.h"
 #include "app/workbench/form_keeper.h"
 #include "app/workbench/listening_guard.h"
 #include "app/workbench/practice_keeper.h"
@@ -77,6 +78,9 @@ class Workbench : public QObject {
   FormKeeper& form() { return *form_; }
   /// Ladder, chain, call and answer.
   PracticeKeeper& practice() { return *practice_; }
+  /// Hints, guesses, and the voice of the passage.
+  EarKeeper& ear() { return *ear_; }
+  const EarKeeper& ear() const { return *ear_; }
   /// The account of what the ears get.
   ListeningGuard& guard() { return *guard_; }
   Monitor& monitor() { return monitor_; }
@@ -154,6 +158,7 @@ class Workbench : public QObject {
   TimeKeeper* time_;
   FormKeeper* form_;
   PracticeKeeper* practice_;
+  EarKeeper* ear_;
   ListeningGuard* guard_;
   QString doing_, problem_;
   Isolation isolation_;

@@ -44,7 +44,7 @@ struct PlayedNote {
 /// @param offset  of the recording from A 440
 std::vector<PlayedNote> measureGestures(const PitchLine& line, const std::vector<HeardNote>& notes, Cents offset);
 
-/// Pitch line, notes and gestures of the leading voice of a passage.
+/// Pitch line, notes and gestures of the leading voice of a passage; measured in about a twentieth of its length.
 struct HeardVoice {
   PitchLine line;
   std::vector<PlayedNote> notes;

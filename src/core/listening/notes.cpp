@@ -113,10 +113,4 @@ std::vector<HeardNote> findNotes(const PitchLine& line, const OnsetStrength& ons
   return notes;
 }
 
-std::vector<HeardNote> hearNotes(const Recording& passage, const Progress& progress) {
-  const auto mono = listeningMono(passage);
-  const auto onsets = measureOnsets(measureBandFrames(mono, progress));
-  return findNotes(measurePitchLine(mono, onsets, progress), onsets);
-}
-
 }  // namespace ear

@@ -18,7 +18,4 @@ struct HeardNote {
 /// second note of a double stop comes behind the first.
 std::vector<HeardNote> findNotes(const PitchLine& line, const OnsetStrength& onsets);
 
-/// The notes of the leading voice of a passage; about a twentieth of its length in time.
-std::vector<HeardNote> hearNotes(const Recording& passage, const Progress& progress);
-
 }  // namespace ear

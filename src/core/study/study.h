@@ -152,6 +152,12 @@ struct PracticeEntry {
   bool operator==(const PracticeEntry&) const = default;
 };
 
+/// How often the ear was right before the machine said what sounds.
+struct EarTally {
+  int guesses = 0, hits = 0;
+  bool operator==(const EarTally&) const = default;
+};
+
 /// A song being prepared.
 struct Study {
   std::string title{};
@@ -160,6 +166,7 @@ struct Study {
   std::vector<Passage> passages{};
   std::vector<LessonNote> notes{};   ///< rising in time for each take
   std::vector<PracticeEntry> log{};  ///< oldest first
+  EarTally ear{};
   bool fretsFromNut = false;         ///< frets are counted from the nut where a capo is on
   bool operator==(const Study&) const = default;
 

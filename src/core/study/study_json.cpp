@@ -195,6 +195,7 @@ Json studyToJson(const Study& study, const Measurements& measurements, const std
     root["parts"].push_back(json);
   }
   for (const auto& p : study.passages) root["passages"].push_back(passageToJson(p));
+  if (study.ear.guesses > 0) root["ear"] = {{"guesses", study.ear.guesses}, {"hits", study.ear.hits}};
   for (const auto& n : study.notes) root["notes"].push_back(noteToJson(n));
   for (const auto& e : study.log) root["log"].push_back(entryToJson(e));
   return root;
@@ -226,6 +227,11 @@ void studyFromJson(const Json& root, const std::filesystem::path& folder, Study&
     require(study.take(p.take) != nullptr, "a passage of a take that is not there");
     require(ids.insert(p.id).second, "two things with one id");
     study.passages.push_back(std::move(p));
+  }
+  if (root.contains("ear")) {
+    study.ear = {static_cast<int>(numberIn(root.at("ear"), "guesses", 0, 1e9)),
+                 static_cast<int>(numberIn(root.at("ear"), "hits", 0, 1e9))};
+    require(study.ear.hits <= study.ear.guesses, "more hits than guesses");
   }
   if (root.contains("notes"))
     for (const auto& json : root.at("notes")) {

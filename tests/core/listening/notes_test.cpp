@@ -1,4 +1,4 @@
-#include "core/listening/notes.h"
+#include "core/listening/gestures.h"
 
 #include <gmock/gmock.h>
 
@@ -10,6 +10,13 @@
 
 namespace ear {
 namespace {
+
+std::vector<HeardNote> hearNotes(const Recording& passage) {
+  std::vector<HeardNote> notes;
+  for (const auto& played : hearVoice(passage, Cents(0), {}).notes) notes.push_back(played.note);
+  return notes;
+}
+
 
 /// One voice with overtones: what sounds from when on, with a pitch that may move.
 struct Tone {
@@ -48,7 +55,7 @@ TEST(Notes, StartsPitchesAndStepsOfALine) {
   std::vector<Tone> tones;
   for (std::size_t i = 0; i < 8; ++i)
     tones.push_back({0.2 + 0.3 * static_cast<double>(i), 0.5 + 0.3 * static_cast<double>(i), still(pitches[i])});
-  const auto notes = hearNotes(voice(tones, 3.0), {});
+  const auto notes = hearNotes(voice(tones, 3.0));
   ASSERT_EQ(notes.size(), 8U);
   for (std::size_t i = 0; i < 8; ++i) {
     EXPECT_NEAR(notes[i].span.start.value, tones[i].start, 0.02) << i;
@@ -58,7 +65,7 @@ TEST(Notes, StartsPitchesAndStepsOfALine) {
 
 TEST(Notes, AStepWithoutAnAttackIsANoteOfItsOwn) {
   const auto notes =
-      hearNotes(voice({{0.2, 0.6, still(57)}, {0.6, 1.0, still(59), false}, {1.0, 1.5, still(57), false}}, 1.8), {});
+      hearNotes(voice({{0.2, 0.6, still(57)}, {0.6, 1.0, still(59), false}, {1.0, 1.5, still(57), false}}, 1.8));
   ASSERT_EQ(notes.size(), 3U);
   EXPECT_NEAR(notes[1].span.start.value, 0.6, 0.03);
   EXPECT_NEAR(notes[1].pitch.value, 59, 0.15);
@@ -68,7 +75,7 @@ TEST(Notes, BendsAndVibratoCutNothing) {
   const auto bent = [](double t) { return 62 + 2 * std::clamp((t - 0.15) / 0.2, 0.0, 1.0); };
   const auto shaken = [](double t) { return 67 + 0.35 * std::sin(2 * std::numbers::pi * 5.5 * t); };
   const Recording sound = voice({{0.2, 1.2, bent}, {1.4, 2.6, shaken}}, 3.0);
-  const auto notes = hearNotes(sound, {});
+  const auto notes = hearNotes(sound);
   ASSERT_EQ(notes.size(), 2U);
   EXPECT_NEAR(notes[0].pitch.value, 62, 0.15) << "the pitch at its start";
   EXPECT_NEAR(notes[1].pitch.value, 67, 0.3);
@@ -85,7 +92,7 @@ TEST(Notes, BendsAndVibratoCutNothing) {
 }
 
 TEST(Notes, SilenceAndNoiseHaveNone) {
-  EXPECT_TRUE(hearNotes(test::soundOf(1.0, 44100, [](double) { return 0.0; }), {}).empty());
+  EXPECT_TRUE(hearNotes(test::soundOf(1.0, 44100, [](double) { return 0.0; })).empty());
 }
 
 }  // namespace

@@ -155,6 +155,7 @@ TEST(StudyFile, ComesBackAsItWas) {
                              .part = Isolation::Part::harmonic,
                              .lowCut = Hertz(120),
                              .focus = Hertz(440)};
+  s.ear = {12, 7};
   s.notes = {{"take1", Seconds(2.5), "barre stays down"}};
   s.log = {{"2026-03-04T17:20:00", "take1", {Seconds(1), Seconds(2)}, PracticeEntry::Kind::chain, 0.8, 6, "1+2"}};
   ASSERT_TRUE(saveStudy(folder / "song.innerear", s, {{"take1", std::make_shared<const Findings>(heard)}}).ok());

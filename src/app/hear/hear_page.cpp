@@ -1,0 +1,203 @@
+#include "app/hear/hear_page.h"
+
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QTableWidget>
+#include <QVBoxLayout>
+#include <cmath>
+
+#include "app/theme/theme.h"
+#include "app/theme/words.h"
+#include "core/text.h"
+
+namespace ear {
+namespace {
+
+int nearestNote(MidiPitch pitch, Cents offset) {
+  return static_cast<int>(std::lround(pitch.value - offset.value / 100));
+}
+
+}  // namespace
+
+QString gestureWords(const PlayedNote& played, Cents offset, Spelling spelling) {
+  const auto tr = [](const char* words) { return HearPage::tr(words); };
+  QStringList words;
+  if (const auto& bend = played.bend) {
+    const QString size = text(fixed(bend->size().value, 0));
+    const QString to = text(noteName(nearestNote(bend->to, offset), spelling));
+    words << (bend->before
+                  ? tr("bent %1 cents (%2) before the stroke").arg(size, to)
+                  : tr("bend %1 cents to %2 in %3 s").arg(size, to, text(fixed(bend->rise.length().value, 2))));
+    if (bend->released) words.last() += tr(", let down");
+    if (bend->strokes > 1) words.last() += tr(", struck %1 times while bent").arg(bend->strokes);
+  }
+  if (const auto& vibrato = played.vibrato)
+    words << tr("vibrato %1 a second, %2 cents wide")
+                 .arg(text(fixed(vibrato->rate.value, 1)), text(fixed(vibrato->width.value, 0)));
+  if (const auto& slide = played.slide)
+    words << tr("slide from %1?").arg(text(noteName(nearestNote(slide->from, offset), spelling)));
+  return capitalised(words.join("; "));
+}
+
+HearPage::HearPage(Workbench& bench, std::function<std::unique_ptr<AudioInput>()> makeInput, QWidget* parent)
+    : QWidget(parent), bench_(bench), makeInput_(std::move(makeInput)) {
+  auto* column = new QVBoxLayout(this);
+  column->setContentsMargins(16, 12, 16, 12);
+  column->setSpacing(6);
+  const auto label = [&](const char* name, Theme::Face face) {
+    auto* l = new QLabel(this);
+    l->setObjectName(name);
+    l->setFont(Theme::font(face));
+    l->setWordWrap(true);
+    column->addWidget(l);
+    return l;
+  };
+  const auto button = [&](const char* name, const QString& title, const QString& tip) {
+    auto* b = new QPushButton(title, this);
+    b->setObjectName(name);
+    b->setToolTip(tip);
+    return b;
+  };
+  sentence_ = label("hear-sentence", Theme::Face::sentence);
+  verdict_ = label("hear-verdict", Theme::Face::text);
+  ask_ = button("hear-ask", tr("Guess"), tr("Take the moment at the playhead and guess what sounds  (9)"));
+  reveal_ = button("hear-reveal", tr("Hold to peek"), tr("What sounds at the playhead, while it is held  (hold 0)"));
+  sing_ = button("hear-sing", tr("Sing or play it"), tr("Listen to the input until a note stands still"));
+  typed_ = new QLineEdit(this);
+  typed_->setObjectName("hear-typed");
+  typed_->setPlaceholderText(tr("Type a note, or click it on the neck"));
+  typed_->setAccessibleName(tr("A note as a guess"));
+  typed_->setToolTip(tr("A note such as E♭4, or without its octave"));
+  auto* row = new QHBoxLayout;
+  for (QWidget* w : {ask_, sing_, reveal_}) row->addWidget(w);
+  row->addStretch();
+  column->addLayout(row);
+  column->addWidget(typed_);
+  tally_ = label("hear-tally", Theme::Face::text);
+  column->addSpacing(6);
+  column->addWidget(caption(tr("The voice of the passage"), this));
+  voiceState_ = label("hear-voice", Theme::Face::text);
+  follow_ = button("hear-follow", tr("Follow it"),
+                   tr("Measure the pitch of the leading voice, its notes, bends, vibrato and slides  (Shift+J)"));
+  drop_ = button("hear-drop", tr("Hide it"), tr("Take the line off the pitch map"));
+  auto* buttons = new QHBoxLayout;
+  buttons->addWidget(follow_);
+  buttons->addWidget(drop_);
+  buttons->addStretch();
+  column->addLayout(buttons);
+  notes_ = new QTableWidget(0, 3, this);
+  notes_->setObjectName("hear-notes");
+  notes_->setAccessibleName(tr("Notes of the voice"));
+  notes_->setHorizontalHeaderLabels({tr("Time"), tr("Note"), tr("Hand")});
+  notes_->verticalHeader()->hide();
+  notes_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+  notes_->setSelectionBehavior(QAbstractItemView::SelectRows);
+  notes_->setShowGrid(false);
+  notes_->setWordWrap(true);
+  notes_->setTextElideMode(Qt::ElideNone);
+  notes_->horizontalHeader()->setSectionResizeMode(2, QHeaderView::Stretch);
+  notes_->setColumnWidth(0, 62);
+  notes_->setColumnWidth(1, 52);
+  notes_->setMinimumHeight(150);
+  notes_->setToolTip(tr("Click a note to go there and hear it"));
+  column->addWidget(notes_, 1);
+  EarKeeper& ear = bench.ear();
+  connect(ask_, &QPushButton::clicked, this, [&ear] { ear.ask(); });
+  connect(reveal_, &QPushButton::pressed, this, [&ear] { ear.peek(true); });
+  connect(reveal_, &QPushButton::released, this, [&ear] { ear.peek(false); });
+  connect(sing_, &QPushButton::clicked, this,
+          [this, &ear] { ear.listeningToInput() ? ear.stopListening() : ear.listenTo(makeInput_()); });
+  connect(typed_, &QLineEdit::returnPressed, this, &HearPage::takeTyped);
+  connect(follow_, &QPushButton::clicked, this, [&ear] { ear.following() ? ear.stopFollowing() : ear.followVoice(); });
+  connect(drop_, &QPushButton::clicked, this, [&ear] { ear.dropVoice(); });
+  connect(notes_, &QTableWidget::cellClicked, this, [this](int r, int) {
+    const HeardVoice* voice = bench_.ear().voice();
+    if (voice == nullptr || static_cast<std::size_t>(r) >= voice->notes.size()) return;
+    const auto& played = voice->notes[static_cast<std::size_t>(r)];
+    bench_.seek(bench_.ear().span().start + played.note.span.start);
+    const auto pitch = bench_.brief().pitch;
+    bench_.voice().tone(nearestNote(played.note.pitch, pitch ? pitch->value.offset : Cents(0)));
+  });
+  connect(&ear, &EarKeeper::changed, this, &HearPage::refresh);
+  connect(&bench, &Workbench::documentChanged, this, &HearPage::refresh);
+  connect(&bench, &Workbench::settingsChanged, this, &HearPage::refresh);
+  connect(&bench, &Workbench::soundChanged, this, &HearPage::refresh);
+  refresh();
+}
+
+void HearPage::takeTyped() {
+  const std::string words = typed_->text().trimmed().toStdString();
+  if (!bench_.ear().asking()) bench_.ear().ask();
+  if (const auto midi = parsePitch(words))
+    bench_.ear().guess(*midi);
+  else if (const auto pc = parsePitchClass(words))
+    bench_.ear().guessClass(pc->value);
+  else
+    verdict_->setText(tr("“%1” is no note. Type one such as E♭4, F#3 or just G.").arg(typed_->text()));
+  typed_->selectAll();
+}
+
+void HearPage::listNotes() {
+  const HeardVoice* voice = bench_.ear().voice();
+  if (voice == listed_) return;
+  listed_ = voice;
+  notes_->setRowCount(0);
+  if (voice == nullptr) return;
+  const auto pitch = bench_.brief().pitch;
+  const Cents offset = pitch ? pitch->value.offset : Cents(0);
+  notes_->setRowCount(static_cast<int>(voice->notes.size()));
+  for (std::size_t i = 0; i < voice->notes.size(); ++i) {
+    const auto& played = voice->notes[i];
+    const Seconds at = bench_.ear().span().start + played.note.span.start;
+    const QString cells[] = {text(clockTenths(at)),
+                             text(noteName(nearestNote(played.note.pitch, offset), bench_.spelling())),
+                             gestureWords(played, offset, bench_.spelling())};
+    for (int c = 0; c < 3; ++c) notes_->setItem(static_cast<int>(i), c, new QTableWidgetItem(cells[c]));
+  }
+  notes_->resizeRowsToContents();
+}
+
+void HearPage::refresh() {
+  const EarKeeper& ear = bench_.ear();
+  const bool sound = bench_.hasSound();
+  QStringList names;
+  for (const auto& h : ear.hints()) names << text(noteName(h.midi, bench_.spelling()));
+  sentence_->setText(ear.listeningToInput() ? tr("Sing or play it now")
+                     : ear.asking()         ? tr("Which note sounds here?")
+                     : !names.isEmpty()     ? names.join(" ")
+                                            : tr("Ear first"));
+  verdict_->setText(
+      !ear.verdict().isEmpty() ? ear.verdict()
+      : ear.asking()
+          ? tr("At %1. Sing it, play it, type it, or click it on the neck.").arg(text(clockTenths(ear.moment())))
+      : ear.peeking() ? tr("Seems to sound here, the strongest first.")
+                      : tr("Stop where a note sounds, guess it, and see whether you were right."));
+  const EarTally& tally = bench_.document().study().ear;
+  tally_->setText(tally.guesses == 0 ? tr("No first guess yet in this study.")
+                                     : tr("First guesses right in this study: %1 of %2 (%3).")
+                                           .arg(tally.hits)
+                                           .arg(tally.guesses)
+                                           .arg(percent(static_cast<double>(tally.hits) / tally.guesses)));
+  sing_->setText(ear.listeningToInput() ? tr("Stop listening") : tr("Sing or play it"));
+  ask_->setEnabled(sound);
+  reveal_->setEnabled(sound);
+  sing_->setEnabled(sound);
+  typed_->setEnabled(sound);
+  const HeardVoice* voice = ear.voice();
+  follow_->setText(ear.following() ? tr("Stop") : tr("Follow it"));
+  follow_->setEnabled(sound && (ear.following() || bench_.passage().has_value()));
+  drop_->setEnabled(voice != nullptr);
+  voiceState_->setText(ear.following() ? tr("Following …")
+                       : voice != nullptr
+                           ? tr("%1, %2 to %3. Measured: check them by ear.")
+                                 .arg(counted(static_cast<int>(voice->notes.size()), tr("note"), tr("notes")),
+                                      text(clockTenths(ear.span().start)), text(clockTenths(ear.span().end)))
+                       : bench_.passage() ? tr("Its pitch can be drawn over the map, with bends and vibrato measured.")
+                                          : tr("Take a passage first: drag one, or press O."));
+  listNotes();
+}
+
+}  // namespace ear

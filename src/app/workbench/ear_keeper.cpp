@@ -1,0 +1,210 @@
+#include "app/workbench/ear_keeper.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "app/theme/words.h"
+#include "app/workbench/workbench.h"
+#include "core/theory/pitch.h"
+
+namespace ear {
+namespace {
+
+constexpr int kPoll = 60;         // ms between two looks at the input
+constexpr int kSteady = 4;        // looks that a note has to stand
+constexpr int kPatience = 20000;  // ms until the input is closed again
+
+}  // namespace
+
+EarKeeper::EarKeeper(Workbench& bench) : QObject(&bench), bench_(bench), job_(this) {
+  poll_.setInterval(kPoll);
+  connect(&poll_, &QTimer::timeout, this, &EarKeeper::readInput);
+  connect(&job_, &BackgroundJob::progressed, this, &EarKeeper::followed);
+  connect(&job_, &BackgroundJob::finished, this, &EarKeeper::changed);
+  connect(&bench, &Workbench::soundChanged, this, [this] {
+    job_.cancel();
+    voice_.reset();
+    asking_.reset();
+    shown_.clear();
+    verdict_.clear();
+    emit changed();
+  });
+}
+
+EarKeeper::~EarKeeper() {
+  stopListening();
+  job_.cancel();
+}
+
+void EarKeeper::peek(bool on) {
+  if (on == peeking_ || (on && !bench_.hasSound())) return;
+  peeking_ = on;
+  if (on) {
+    asking_.reset();
+    verdict_.clear();
+    moment_ = bench_.position();
+    const auto pitch = bench_.brief().pitch;
+    shown_ = noteHintsAt(*bench_.player().recording(), moment_, pitch ? pitch->value.offset : Cents(0));
+  } else {
+    shown_.clear();
+  }
+  emit changed();
+}
+
+void EarKeeper::ask() {
+  if (!bench_.hasSound()) return;
+  moment_ = bench_.position();
+  const auto pitch = bench_.brief().pitch;
+  hidden_ = noteHintsAt(*bench_.player().recording(), moment_, pitch ? pitch->value.offset : Cents(0));
+  shown_.clear();
+  verdict_.clear();
+  if (hidden_.empty()) {
+    asking_.reset();
+    verdict_ = tr("Nothing with a pitch sounds here.");
+  } else {
+    asking_ = moment_;
+    first_ = true;
+  }
+  emit changed();
+}
+
+QString EarKeeper::names() const {
+  QStringList list;
+  auto hints = hidden_;
+  std::sort(hints.begin(), hints.end(), [](const auto& a, const auto& b) { return a.midi < b.midi; });
+  for (const auto& h : hints) list << text(noteName(h.midi, bench_.spelling()));
+  return list.join(", ");
+}
+
+void EarKeeper::judge(bool right, const QString& near) {
+  if (first_)
+    bench_.document().settle([&](Study& s) {
+      ++s.ear.guesses;
+      if (right) ++s.ear.hits;
+    });
+  first_ = false;
+  if (right) {
+    verdict_ = tr("Right. What seems to sound: %1.").arg(names());
+    reveal();
+  } else {
+    verdict_ = near.isEmpty() ? tr("Not among what seems to sound. Listen again, guess again, or reveal it.") : near;
+  }
+  emit changed();
+}
+
+void EarKeeper::reveal() {
+  shown_ = hidden_;
+  asking_.reset();
+  stopListening();
+}
+
+void EarKeeper::guess(int midi) {
+  if (!asking_) return;
+  const auto same = [&](const NoteHint& h) { return h.midi == midi; };
+  const auto octave = [&](const NoteHint& h) { return PitchClass(h.midi) == PitchClass(midi); };
+  const bool right = std::any_of(hidden_.begin(), hidden_.end(), same);
+  const bool near = std::any_of(hidden_.begin(), hidden_.end(), octave);
+  judge(right, near ? tr("The right note in another octave.") : QString());
+}
+
+void EarKeeper::guessClass(int pitchClass) {
+  if (!asking_) return;
+  judge(std::any_of(hidden_.begin(), hidden_.end(),
+                    [&](const NoteHint& h) { return PitchClass(h.midi) == PitchClass(pitchClass); }),
+        {});
+}
+
+void EarKeeper::listenTo(std::unique_ptr<AudioInput> input) {
+  stopListening();
+  if (!asking_) ask();
+  if (!asking_) return;
+  const int rate = input->start([this](std::span<const float> block) {
+    const std::lock_guard lock(mutex_);
+    if (tuner_) tuner_->feed(block);
+  });
+  if (rate == 0) {
+    emit bench_.said(tr("The input “%1” cannot be listened to. Choose another one in the system's settings, or click "
+                        "the neck or type the note.")
+                         .arg(text(input->name())));
+    return;
+  }
+  {
+    const std::lock_guard lock(mutex_);
+    tuner_ = std::make_unique<Tuner>(rate);
+  }
+  input_ = std::move(input);
+  heard_.reset();
+  steady_ = 0;
+  patience_ = kPatience / kPoll;
+  poll_.start();
+  emit changed();
+}
+
+void EarKeeper::stopListening() {
+  if (!input_) return;
+  poll_.stop();
+  input_->stop();
+  input_.reset();
+  tuner_.reset();
+  emit changed();
+}
+
+/// A note that stands still is a guess; a voice may sing it in its own octave.
+void EarKeeper::readInput() {
+  std::optional<TunerReading> reading;
+  {
+    const std::lock_guard lock(mutex_);
+    reading = tuner_->reading();
+  }
+  if (--patience_ <= 0) {
+    stopListening();
+    return;
+  }
+  if (!reading) return;
+  // The guess is compared at the pitch at which the recording sounds now.
+  const double midi = 69 + 12 * std::log2(reading->pitch / a4At(bench_.soundingOffset()));
+  const auto note = static_cast<int>(std::lround(midi));
+  steady_ = heard_ == note ? steady_ + 1 : 0;
+  heard_ = note;
+  if (steady_ < kSteady) return;
+  stopListening();
+  guessClass(note);
+}
+
+void EarKeeper::followVoice() {
+  const auto passage = bench_.passage();
+  if (!bench_.hasSound() || !passage) {
+    emit bench_.said(tr("Following a voice needs a passage: drag one, or press O to loop the bar at the playhead."));
+    return;
+  }
+  if (passage->length() > kLongest) {
+    emit bench_.said(tr("The passage is too long for following a voice: take one of up to %1 seconds.")
+                         .arg(std::lround(kLongest.value)));
+    return;
+  }
+  const auto pitch = bench_.brief().pitch;
+  const Cents offset = pitch ? pitch->value.offset : Cents(0);
+  const auto channel = bench_.isolating() ? bench_.isolation().channel : Isolation::Channel::both;
+  job_.run([this, recording = bench_.player().shared(), span = *passage, offset, channel](
+               const Progress& progress, const BackgroundJob::Post& post) {
+    Recording part = excerpt(*recording, span);
+    // Of the side that is heard.
+    if (channel == Isolation::Channel::left) part.channels.resize(1);
+    if (channel == Isolation::Channel::right) part.channels.erase(part.channels.begin(), part.channels.end() - 1);
+    auto voice = std::make_shared<const HeardVoice>(hearVoice(part, offset, progress));
+    if (progress.cancelled()) return;
+    post([this, voice, span] {
+      voice_ = voice;
+      span_ = span;
+      emit changed();
+    });
+  });
+  emit changed();
+}
+
+void EarKeeper::dropVoice() {
+  voice_.reset();
+  emit changed();
+}
+
+}  // namespace ear

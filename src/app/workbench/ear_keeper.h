@@ -1,0 +1,89 @@
+#pragma once
+
+#include <QObject>
+#include <QTimer>
+#include <memory>
+#include <mutex>
+#include <optional>
+#include <vector>
+
+#include "app/workbench/background_job.h"
+#include "core/listening/gestures.h"
+#include "core/listening/note_hints.h"
+#include "core/listening/tuner.h"
+#include "devices/audio_input.h"
+
+namespace ear {
+
+class Workbench;
+
+/// Helps the ear without running ahead of it: what sounds is told when it is asked for, or after a guess; the voice of
+/// a passage is followed on request.
+class EarKeeper : public QObject {
+  Q_OBJECT
+ public:
+  explicit EarKeeper(Workbench& bench);
+  ~EarKeeper() override;
+
+  // --- what sounds now ---------------------------------------------------------------------------------------
+  /// Shows the hints of the playhead while held. A peek while a guess is awaited gives it up.
+  void peek(bool on);
+  bool peeking() const { return peeking_; }
+  /// Remembers the moment at the playhead and waits for a guess.
+  void ask();
+  bool asking() const { return asking_.has_value(); }
+  /// Whether a note is among what sounds. The first guess of a moment goes into the tally.
+  void guess(int midi);
+  /// The same for a name without an octave, or a voice in another one.
+  void guessClass(int pitchClass);
+  /// What was asked for; empty while it is hidden.
+  const std::vector<NoteHint>& hints() const { return shown_; }
+  Seconds moment() const { return moment_; }
+  /// What to say of the last guess; empty before one.
+  const QString& verdict() const { return verdict_; }
+
+  // --- singing or playing a guess ----------------------------------------------------------------------------
+  /// Listens to the input until a note stands still. @param input  opened for this
+  void listenTo(std::unique_ptr<AudioInput> input);
+  void stopListening();
+  bool listeningToInput() const { return input_ != nullptr; }
+  AudioInput* input() { return input_.get(); }
+
+  // --- the voice of the passage ------------------------------------------------------------------------------
+  static constexpr Seconds kLongest{45.0};
+  void followVoice();
+  void dropVoice();
+  bool following() const { return job_.running(); }
+  void stopFollowing() { job_.cancel(); }
+  /// Times count from span().start; null before.
+  const HeardVoice* voice() const { return voice_.get(); }
+  TimeSpan span() const { return span_; }
+
+ signals:
+  void changed();
+  void followed(double share);
+
+ private:
+  void judge(bool right, const QString& near);
+  void reveal();
+  void readInput();
+  QString names() const;
+
+  Workbench& bench_;
+  bool peeking_ = false, first_ = false;
+  std::optional<Seconds> asking_;
+  Seconds moment_;
+  std::vector<NoteHint> hidden_, shown_;
+  QString verdict_;
+  std::unique_ptr<AudioInput> input_;
+  std::mutex mutex_;  // between the input's thread and readInput()
+  std::unique_ptr<Tuner> tuner_;
+  QTimer poll_;
+  std::optional<int> heard_;
+  int steady_ = 0, patience_ = 0;
+  BackgroundJob job_;
+  std::shared_ptr<const HeardVoice> voice_;
+  TimeSpan span_;
+};
+
+}  // namespace ear
