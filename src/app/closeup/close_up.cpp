@@ -412,7 +412,9 @@ bool CloseUp::event(QEvent* event) {
                    text(clockTenths(chord->span.start)), text(clockTenths(chord->span.end)), known),
           this);
     } else {
-      if (pitchArea().contains(help->pos()))
+      if (const QString note = lane_.noteAt(help->pos()); !note.isEmpty())
+        QToolTip::showText(help->globalPos(), note, this);
+      else if (pitchArea().contains(help->pos()))
         QToolTip::showText(help->globalPos(),
                            tr("%1\nCtrl and a click plays it, Alt and a drag hears only the octave around it, Ctrl "
                               "and the wheel stretches the map.")

@@ -7,6 +7,7 @@
 #include "app/closeup/close_up.h"
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
+#include "core/study/lesson_notes.h"
 
 namespace ear {
 namespace {
@@ -56,9 +57,31 @@ void GridLane::paintCues(QPainter& p) const {
   }
 }
 
+/// A pin on the ruler for each note of the lesson; its words come when the pointer rests on it.
+void GridLane::paintNotes(QPainter& p) const {
+  if (bench_.take() == nullptr) return;
+  const Theme& t = Theme::current();
+  for (const auto& note : notesOf(bench_.document().study(), bench_.take()->id)) {
+    if (!closeUp_.window().contains(note.time)) continue;
+    const double x = closeUp_.xOf(note.time);
+    p.setPen(QPen(t.accent, 1.5));
+    p.setBrush(t.accentWash);
+    p.drawLine(QPointF(x, kTop - 9), QPointF(x, kTop));
+    p.drawRect(QRectF(x - 4, kTop - 17, 8, 8));
+  }
+}
+
+QString GridLane::noteAt(QPointF at) const {
+  if (bench_.take() == nullptr || at.y() > kTop) return {};
+  for (const auto& note : notesOf(bench_.document().study(), bench_.take()->id))
+    if (std::abs(closeUp_.xOf(note.time) - at.x()) < 6) return text(note.text);
+  return {};
+}
+
 void GridLane::paint(QPainter& p) const {
   paintSections(p);
   paintCues(p);
+  paintNotes(p);
   const Grid& grid = bench_.time().grid();
   if (grid.size() < 2) return;
   const Theme& t = Theme::current();

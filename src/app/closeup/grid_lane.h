@@ -20,6 +20,8 @@ class GridLane {
   static constexpr int kTop = 26, kHeight = 24;
 
   void paint(QPainter& p) const;
+  /// The words of the lesson's note that is pinned there, or empty.
+  QString noteAt(QPointF at) const;
   static bool contains(double y) { return kTop <= y && y < kTop + kHeight; }
 
   /// The bar line under the pointer, as a beat of the grid.
@@ -30,6 +32,7 @@ class GridLane {
  private:
   void paintSections(QPainter& p) const;
   void paintCues(QPainter& p) const;
+  void paintNotes(QPainter& p) const;
 
   Workbench& bench_;
   CloseUp& closeUp_;

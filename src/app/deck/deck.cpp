@@ -131,6 +131,9 @@ void Deck::makeCommands() {
   command("one-later", tr("The one a beat later"), ".", [=] { shiftBars(1); });
   command(
       "cue", tr("Mark this spot …"), "M", [this] { emit cueWanted(); }, tr("Put a word of your own at the playhead"));
+  command(
+      "note", tr("Note for the lesson"), "Shift+M", [this] { emit noteWanted(); },
+      tr("Type words that are pinned to where the sound is"));
   auto* click = command(
       "click", tr("Click on the beats"), "R", [this] { bench_.time().setClick(!bench_.time().click()); },
       tr("A click on every beat of the recording, following its drift"));
@@ -239,6 +242,7 @@ QPushButton* Deck::buttonFor(const QString& name, const QString& label, int widt
   connect(action, &QAction::changed, button, [button, action] {
     button->setEnabled(action->isEnabled());
     button->setChecked(action->isChecked());
+    button->setToolTip(action->toolTip());  // which names its key
   });
   return button;
 }

@@ -27,6 +27,7 @@ class Deck : public QWidget {
 
  signals:
   void cueWanted();
+  void noteWanted();
   void earWanted();  ///< something for the ear was asked for
 
  private:

@@ -16,6 +16,7 @@
 #include <QVBoxLayout>
 #include <cmath>
 
+#include "app/bigdeck/big_deck.h"
 #include "app/brief/brief_row.h"
 #include "app/chordbox/chord_box.h"
 #include "app/closeup/close_up.h"
@@ -31,6 +32,8 @@
 #include "app/ears/ears_window.h"
 #include "app/form/jump_window.h"
 #include "app/form/strokes_window.h"
+#include "app/keys/key_map.h"
+#include "app/keys/key_window.h"
 #include "app/map/map_view.h"
 #include "app/neck/neck_view.h"
 #include "app/settings/naming_window.h"
@@ -49,7 +52,8 @@ constexpr double kSoft = 0.35;  // of the volume, at most, when the program star
 DeskWindow::DeskWindow(std::unique_ptr<AudioOutput> output, std::function<std::unique_ptr<AudioInput>()> makeInput)
     : makeInput_(std::move(makeInput)),
       bench_(new Workbench(std::move(output), this)),
-      keeper_(new StudyKeeper(*bench_, this)) {
+      keeper_(new StudyKeeper(*bench_, this)),
+      keys_(new KeyMap(this)) {
   setWindowTitle("Inner Ear");
   setAcceptDrops(true);
   layOut();
@@ -62,12 +66,17 @@ DeskWindow::DeskWindow(std::unique_ptr<AudioOutput> output, std::function<std::u
   connect(drawer_->formPage(), &FormPage::timesWanted, this, [this] { openJumps(); });
   connect(drawer_->formPage(), &FormPage::cueWanted, this, &DeskWindow::markSpot);
   connect(deck_, &Deck::cueWanted, this, &DeskWindow::markSpot);
+  connect(deck_, &Deck::noteWanted, this, [this] {
+    drawer_->open(Drawer::passages);
+    drawer_->passagesPage()->writeNote();
+  });
   connect(deck_, &Deck::earWanted, this, [this] { drawer_->open(Drawer::hear); });
   connect(notices_, &NoticeStrip::relocateWanted, keeper_, &StudyKeeper::relocateByDialog);
   connect(bench_, &Workbench::documentChanged, this, &DeskWindow::refreshCommands);
   connect(bench_, &Workbench::soundChanged, this, &DeskWindow::refreshCommands);
   connect(bench_, &Workbench::listeningChanged, this, &DeskWindow::refreshCommands);
   qApp->installEventFilter(this);
+  usePedal(openMidiPedal());
   restoreDesk();
   brief_->setOpen(drawer_->page());
   refreshCommands();
@@ -106,13 +115,17 @@ void DeskWindow::layOut() {
   column->addWidget(brief_);
   column->addLayout(middle, 1);
   column->addWidget(deck_);
+  bigDeck_ = new BigDeck(*bench_, ground);
+  bigDeck_->hide();
   setCentralWidget(ground);
   setMinimumSize(1180, 640);
 }
 
 QAction* DeskWindow::add(QMenu* menu, const QString& title, const QKeySequence& key, std::function<void()> run) {
   QAction* action = menu->addAction(title);
+  action->setObjectName(menu->title().remove('&').toLower() + "-" + title.toLower().remove(" …").replace(' ', '-'));
   action->setShortcut(key);
+  keys_->add(action, menu->title().remove('&'));
   connect(action, &QAction::triggered, this, [run = std::move(run)] { run(); });
   return action;
 }
@@ -134,7 +147,7 @@ void DeskWindow::makeMenus() {
   QMenu* listen = bar->addMenu(tr("&Listen"));
   for (QAction* action : deck_->commands())
     if (action != nullptr)
-      listen->addAction(action);
+      listen->addAction(action), keys_->add(action, tr("Listen"));
     else
       listen->addSeparator();
   listen->addSeparator();
@@ -205,6 +218,8 @@ void DeskWindow::makeViewMenu(QMenu* menu) {
   add(menu, tr("Times …"), tr("Ctrl+L"), [this] { openJumps(); });
   add(menu, tr("Ears …"), tr("Ctrl+E"), [this] { openEars(); });
   add(menu, tr("Naming …"), {}, [this] { openNaming(); });
+  add(menu, tr("Keys and pedals …"), tr("Ctrl+K"), [this] { openKeys(); });
+  add(menu, tr("Big deck"), tr("F11"), [this] { showBigDeck(!bigDeck_->isVisible()); });
   menu->addSeparator();
   add(menu, tr("Light"), {}, [this] { chooseTheme(Theme::Choice::light); });
   add(menu, tr("Dark"), {}, [this] { chooseTheme(Theme::Choice::dark); });
@@ -266,6 +281,32 @@ JumpWindow* DeskWindow::openJumps() {
   window->setAttribute(Qt::WA_DeleteOnClose);
   window->show();
   return window;
+}
+
+void DeskWindow::showBigDeck(bool on) {
+  bigDeck_->setGeometry(centralWidget()->rect());
+  bigDeck_->setVisible(on);
+  bigDeck_->raise();
+}
+
+void DeskWindow::resizeEvent(QResizeEvent* event) {
+  QMainWindow::resizeEvent(event);
+  bigDeck_->setGeometry(centralWidget()->rect());
+}
+
+KeyWindow* DeskWindow::openKeys() {
+  // Opened late: a port that was plugged in meanwhile is found.
+  if (keys_->pedal() == nullptr || !keys_->pedal()->simulated()) usePedal(openMidiPedal());
+  auto* window = new KeyWindow(*keys_, this);
+  window->setAttribute(Qt::WA_DeleteOnClose);
+  window->show();
+  return window;
+}
+
+/// Without a pedal the simulated one stands in.
+void DeskWindow::usePedal(std::unique_ptr<Pedal> pedal) {
+  if (pedal->ports().empty()) pedal = std::make_unique<SimulatedPedal>();
+  keys_->setPedal(std::move(pedal));
 }
 
 EarsWindow* DeskWindow::openEars() {

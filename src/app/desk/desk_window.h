@@ -23,6 +23,10 @@ class NoticeStrip;
 class SheetWindow;
 class StrokesWindow;
 class EarsWindow;
+class BigDeck;
+class KeyMap;
+class KeyWindow;
+class Pedal;
 class StudyKeeper;
 class StudyLine;
 class TuneUpWindow;
@@ -50,6 +54,11 @@ class DeskWindow : public QMainWindow {
   JumpWindow* openJumps();
   StrokesWindow* openStrokes();
   EarsWindow* openEars();
+  KeyWindow* openKeys();
+  /// The pedal that is listened to; the simulated one where this has no ports.
+  void usePedal(std::unique_ptr<Pedal> pedal);
+  KeyMap& keys() { return *keys_; }
+  void showBigDeck(bool on);
   /// Asks for a word for the playhead's place.
   void markSpot();
   NeckView& neck() { return *neck_; }
@@ -57,6 +66,7 @@ class DeskWindow : public QMainWindow {
   void showPitchMap(bool on);
 
  protected:
+  void resizeEvent(QResizeEvent* event) override;
   void closeEvent(QCloseEvent* event) override;
   void dragEnterEvent(QDragEnterEvent* event) override;
   void dropEvent(QDropEvent* event) override;
@@ -76,6 +86,8 @@ class DeskWindow : public QMainWindow {
   std::function<std::unique_ptr<AudioInput>()> makeInput_;
   Workbench* bench_;
   StudyKeeper* keeper_;
+  KeyMap* keys_;
+  BigDeck* bigDeck_ = nullptr;
   StudyLine* line_;
   NoticeStrip* notices_;
   BriefRow* brief_;

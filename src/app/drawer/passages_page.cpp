@@ -8,6 +8,7 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include "app/drawer/lesson_notes_box.h"
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
 #include "core/text.h"
@@ -53,7 +54,9 @@ PassagesPage::PassagesPage(Workbench& bench, QWidget* parent) : QWidget(parent),
   column->addLayout(buttons);
   column->addWidget(name_);
   column->addWidget(settings_);
-  column->addWidget(text_, 3);
+  column->addWidget(text_, 2);
+  notes_ = new LessonNotesBox(bench, this);
+  column->addWidget(notes_, 2);
 
   connect(list_, &QListWidget::currentRowChanged, this, [this](int r) {
     if (r >= 0) bench_.openPassage(list_->item(r)->data(Qt::UserRole).toString().toStdString());
@@ -83,6 +86,10 @@ void PassagesPage::changeText() {
         if (auto* p = s.passage(id)) p->text = text_->toPlainText().toStdString();
       },
       "text " + id);
+}
+
+void PassagesPage::writeNote() {
+  notes_->startTyping();
 }
 
 void PassagesPage::editName() {

@@ -12,12 +12,16 @@ class QPushButton;
 
 namespace ear {
 
+class LessonNotesBox;
+
 /// The kept passages of the take, and what was heard in the one in hand.
 class PassagesPage : public QWidget {
   Q_OBJECT
  public:
   explicit PassagesPage(Workbench& bench, QWidget* parent = nullptr);
   void editName();
+  /// Puts the cursor where notes for the lesson are typed.
+  void writeNote();
 
  private:
   void refresh();
@@ -27,6 +31,7 @@ class PassagesPage : public QWidget {
   QLabel* hint_;
   QListWidget* list_;
   QLineEdit* name_;
+  LessonNotesBox* notes_;
   QPlainTextEdit* text_;
   QPushButton *keep_, *remove_;
   QLabel* settings_;

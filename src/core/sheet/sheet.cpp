@@ -5,8 +5,9 @@
 #include <cmath>
 #include <sstream>
 
-#include "core/study/parts.h"
 #include "core/study/grid.h"
+#include "core/study/lesson_notes.h"
+#include "core/study/parts.h"
 #include "core/study/tune_up.h"
 #include "core/text.h"
 #include "core/theory/pitch.h"
@@ -92,11 +93,13 @@ void addForm(Sheet& sheet, const Brief& brief, const Grid& grid) {
   sheet.push_back({Kind::table, "", rows});
 }
 
-void addMarks(Sheet& sheet, const std::vector<Cue>& cues) {
-  if (cues.empty()) return;
-  sheet.push_back({Kind::heading, "Marks", {}});
+/// Marks of a take or notes of the lesson: a time and words.
+template <class Pinned>
+void addPinned(Sheet& sheet, const std::string& heading, const std::vector<Pinned>& pinned) {
+  if (pinned.empty()) return;
+  sheet.push_back({Kind::heading, heading, {}});
   std::vector<std::vector<std::string>> rows{{"Time", "What"}};
-  for (const auto& c : cues) rows.push_back({clockTenths(c.time), c.text});
+  for (const auto& p : pinned) rows.push_back({clockTenths(p.time), p.text});
   sheet.push_back({Kind::table, "", rows});
 }
 
@@ -173,7 +176,8 @@ Sheet layOutSheet(const Study& study, const Take& take, const Findings* findings
     sheet.push_back({Kind::table, "", std::move(facts)});
   addGuitars(sheet, parts, findings, brief, schools);
   addForm(sheet, brief, gridOf(take, findings));
-  addMarks(sheet, take.cues);
+  addPinned(sheet, "Marks", take.cues);
+  addPinned(sheet, "Notes for the lesson", notesOf(study, take.id));
   addPassages(sheet, study, take);
   return sheet;
 }

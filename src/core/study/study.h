@@ -167,7 +167,7 @@ struct Study {
   std::vector<LessonNote> notes{};   ///< rising in time for each take
   std::vector<PracticeEntry> log{};  ///< oldest first
   EarTally ear{};
-  bool fretsFromNut = false;         ///< frets are counted from the nut where a capo is on
+  bool fretsFromNut = false;  ///< frets are counted from the nut where a capo is on
   bool operator==(const Study&) const = default;
 
   const Take* take(const std::string& id) const;

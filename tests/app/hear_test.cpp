@@ -1,0 +1,130 @@
+#include <QLabel>
+#include <QLineEdit>
+#include <QTableWidget>
+#include <cmath>
+
+#include "app/hear/hear_page.h"
+#include "app/neck/neck_map.h"
+#include "app/neck/neck_view.h"
+#include "app/theme/words.h"
+#include "desk_fixture.h"
+
+namespace ear::test {
+namespace {
+
+class HearTest : public DeskTest {
+ protected:
+  void SetUp() override {
+    DeskTest::SetUp();
+    openDemo();
+    bench().seek(Seconds(20));
+    window_->drawer().open(Drawer::hear);
+  }
+  QString words(const char* name) { return child<QLabel>(name)->text(); }
+  std::vector<int> sounding() {
+    std::vector<int> midi;
+    for (const auto& h :
+         noteHintsAt(*bench().player().recording(), bench().position(), bench().brief().pitch->value.offset))
+      midi.push_back(h.midi);
+    return midi;
+  }
+};
+
+TEST_F(HearTest, HintsShowOnlyWhileTheKeyIsHeld) {
+  EXPECT_EQ(words("hear-sentence"), "Ear first");
+  QTest::keyPress(window_.get(), Qt::Key_0);
+  EXPECT_TRUE(bench().ear().peeking());
+  EXPECT_FALSE(bench().ear().hints().empty());
+  EXPECT_TRUE(words("hear-sentence").contains(QStringLiteral("♭")));
+  QTest::keyRelease(window_.get(), Qt::Key_0);
+  EXPECT_TRUE(bench().ear().hints().empty());
+  EXPECT_EQ(words("hear-sentence"), "Ear first");
+}
+
+TEST_F(HearTest, FirstGuessesAreTallied) {
+  const auto now = sounding();
+  ASSERT_FALSE(now.empty());
+  press(Qt::Key_9);
+  EXPECT_EQ(words("hear-sentence"), "Which note sounds here?");
+  EXPECT_TRUE(bench().ear().hints().empty()) << "nothing is given away";
+  auto* typed = child<QLineEdit>("hear-typed");
+  // A note that does not sound, then the right one: the first guess counts.
+  int wrong = 40;
+  while (std::any_of(now.begin(), now.end(), [&](int m) { return (m - wrong) % 12 == 0; })) ++wrong;
+  typed->setText(text(noteName(wrong, Spelling::sharps)));
+  QTest::keyClick(typed, Qt::Key_Return);
+  EXPECT_EQ(bench().document().study().ear, (EarTally{1, 0}));
+  EXPECT_TRUE(words("hear-verdict").startsWith("Not among"));
+  typed->setText(text(noteName(now.front(), Spelling::sharps)));
+  QTest::keyClick(typed, Qt::Key_Return);
+  EXPECT_EQ(bench().document().study().ear, (EarTally{1, 0}));
+  EXPECT_TRUE(words("hear-verdict").startsWith("Right."));
+  EXPECT_EQ(bench().ear().hints().size(), now.size());
+  press(Qt::Key_9);
+  bench().ear().guess(now.front());
+  EXPECT_EQ(bench().document().study().ear, (EarTally{2, 1}));
+  EXPECT_EQ(words("hear-tally"), "First guesses right in this study: 1 of 2 (50 %).");
+  bench().document().undo();
+  EXPECT_EQ(bench().document().study().ear, (EarTally{2, 1})) << "the tally is no edit";
+}
+
+TEST_F(HearTest, TheRightNoteInAnotherOctaveIsSaidSo) {
+  const auto now = sounding();
+  const int octave = now.front() + 36;
+  ASSERT_EQ(std::count(now.begin(), now.end(), octave), 0);
+  press(Qt::Key_9);
+  bench().ear().guess(octave);
+  EXPECT_EQ(words("hear-verdict"), "The right note in another octave.");
+  child<QLineEdit>("hear-typed")->setText("what");
+  QTest::keyClick(child<QLineEdit>("hear-typed"), Qt::Key_Return);
+  EXPECT_TRUE(words("hear-verdict").contains("is no note"));
+}
+
+TEST_F(HearTest, AClickOnTheNeckIsAGuess) {
+  const auto now = sounding();
+  press(Qt::Key_9);
+  auto* neck = &window_->findChild<NeckView*>()->neck();
+  const Guitar guitar = bench().document().guitar();
+  const auto places = placesOf(guitar, now.front());
+  ASSERT_FALSE(places.empty());
+  QTest::mouseClick(neck, Qt::LeftButton, {}, neck->pointOf(places.front()));
+  EXPECT_TRUE(words("hear-verdict").startsWith("Right.")) << words("hear-verdict").toStdString();
+}
+
+TEST_F(HearTest, APlayedGuessIsHeardFromTheInput) {
+  const auto now = sounding();
+  press(Qt::Key_9);
+  QTest::mouseClick(child<QPushButton>("hear-sing"), Qt::LeftButton);
+  ASSERT_NE(guitar_, nullptr);
+  // The guitar in hand, tuned to the recording: the string and fret of the strongest note, by detuning an open string.
+  Guitar guitar = bench().document().guitar();
+  const int string = 3;
+  guitar_->pluck(guitar, string, Cents(100.0 * (now.front() - guitar.open(string))));
+  for (int i = 0; i < 40 && bench().ear().listeningToInput(); ++i) {
+    guitar_->advance(Seconds(0.1));
+    QTest::qWait(70);
+  }
+  EXPECT_FALSE(bench().ear().listeningToInput());
+  EXPECT_TRUE(words("hear-verdict").startsWith("Right.")) << words("hear-verdict").toStdString();
+}
+
+TEST_F(HearTest, TheVoiceOfThePassageIsListedWithItsBend) {
+  EXPECT_FALSE(child<QPushButton>("hear-follow")->isEnabled()) << "no passage yet";
+  const auto& passages = bench().document().study().passages;
+  bench().openPassage(passages.back().id);  // the solo, with a bend at its end
+  press(Qt::Key_J, Qt::ShiftModifier);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return bench().ear().voice() != nullptr; }, 20000));
+  auto* table = child<QTableWidget>("hear-notes");
+  ASSERT_GT(table->rowCount(), 4);
+  QString bends;
+  for (int row = 0; row < table->rowCount(); ++row) bends += table->item(row, 2)->text();
+  EXPECT_TRUE(bends.contains("bend", Qt::CaseInsensitive)) << bends.toStdString();
+  QTest::mouseClick(table->viewport(), Qt::LeftButton, {}, table->visualItemRect(table->item(2, 1)).center());
+  EXPECT_NEAR(bench().position().value,
+              (bench().ear().span().start + bench().ear().voice()->notes[2].note.span.start).value, 0.01);
+  QTest::mouseClick(child<QPushButton>("hear-drop"), Qt::LeftButton);
+  EXPECT_EQ(table->rowCount(), 0);
+}
+
+}  // namespace
+}  // namespace ear::test
