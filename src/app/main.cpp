@@ -12,8 +12,10 @@
 #include "app/desk/desk_window.h"
 #include "app/desk/study_keeper.h"
 #include "app/drawer/drawer.h"
+#include "app/ears/ears_window.h"
 #include "app/form/jump_window.h"
 #include "app/form/strokes_window.h"
+#include "app/keys/key_window.h"
 #include "app/settings/naming_window.h"
 #include "app/sheet/sheet_window.h"
 #include "app/tuneup/tune_up_window.h"
@@ -41,6 +43,12 @@ QPixmap pictureOf(ear::DeskWindow& window, const QString& view) {
   }
   if (view == "times") return window.openJumps()->grab();
   if (view == "strokes") return window.openStrokes()->grab();
+  if (view == "keys") return window.openKeys()->grab();
+  if (view == "ears") return window.openEars()->grab();
+  if (view == "big-deck") {
+    window.showBigDeck(true);
+    return window.grab();
+  }
   if (view == "naming") return window.openNaming()->grab();
   if (view != "chord-box") return window.grab();
   auto* box = window.openChordBox();
@@ -104,7 +112,7 @@ int main(int argc, char** argv) {
        {"passage", "Kept passage to open, counted from 1.", "number"},
        {"follow-voice", "Follow the voice of the passage and zoom to it, for a picture."},
        {"quit-when-shown", "Quit as soon as the desk stands with its recording (for measuring the start)."},
-       {"view", "What to draw: desk, sheet, chord-box, tune-up, naming, times or strokes.", "name"},
+       {"view", "What to draw: desk, sheet, chord-box, tune-up, naming, times, strokes, keys, ears or big-deck.", "name"},
        {"theme", "light or dark, instead of the chosen one.", "theme"},
        {"simulated-output", "Play into the simulated output, even where there is a sound card."},
        {"simulated-input", "Tune the simulated guitar, even where there is an input."},
