@@ -73,6 +73,27 @@ def speed_rows():
     return rows
 
 
+def desk_rows():
+    """The listening desk: truth of pitch and length, smear beside the stretcher's own command, answer, cost, an hour."""
+    plucks, half = WORK / "plucks.wav", WORK / "plucks-half.wav"
+    run(BIN / "desk", "--plucks", plucks)
+    run("rubberband", "-q", "-3", "-t2", plucks, half)
+    d = json.loads(run(BIN / "desk", ROOT / "demo/studio.ogg", half))
+    took, peak = measured_process(BIN / "inner-ear", "--simulated-output", "--quit-when-shown", repeated_demo(7200),
+                                  env=dict(os.environ, QT_QPA_PLATFORM="offscreen"))
+    return [
+        ("steady tone, worst of 8 speeds x 7 shifts", f"{d['steady_tone_cents']:.3f} cents off", "<= 2"),
+        ("length of a repetition, worst of 5 speeds", f"{d['loop_length_samples']:.1f} samples off", "<= 1"),
+        ("rise of 38 attacks at 50 %: ours, the stretcher's command", f"{d['onset_rise_ms']:.1f} ms, {d['onset_rise_rubberband_ms']:.1f} ms", "no worse"),
+        ("key press to sound, simulated device: median, worst of 20", f"{d['key_to_sound_ms'][0]:.0f} ms, {d['key_to_sound_ms'][1]:.0f} ms", "< 60 ms"),
+        ("60 %, -12 cents: whole; four isolations, limiter and level", f"{100 * d['plain_core']:.0f} %; {100 * d['isolated_core']:.0f} % of a core", "< 60 %"),
+        ("an hour of looping at 100 %: samples that differ between repetitions", f"{d['hour_wrong_samples']}, heap grew by {d['hour_heap_growth_bytes']} bytes", "0"),
+        ("ten minutes at 50 %: repetitions", f"{d['slow_repetitions']} of {d['slow_repetitions_wanted']:.1f}, heap grew by {d['slow_heap_growth_bytes']} bytes", ""),
+        ("pitch map, columns a second on one thread", f"{d['pitch_columns_per_s']:.0f}", ""),
+        ("2 hours: opened, listened to, window up", f"{took:.0f} s, peak {peak:.0f} MB", "< 1200 MB"),
+    ]
+
+
 def corpus(songs, licks, seed):
     """Folder of made recordings, made once."""
     folder = WORK / f"corpus-{seed}-{songs}-{licks}"
@@ -118,6 +139,8 @@ def main():
     if not args.no_speed:
         text.append("## Speed\n\n| what | measured | wanted |\n| --- | --- | --- |")
         text += [f"| {a} | {b} | {c} |" for a, b, c in speed_rows()]
+        text.append("\n## Listening desk\n\n| what | measured | wanted |\n| --- | --- | --- |")
+        text += [f"| {a} | {b} | {c} |" for a, b, c in desk_rows()]
     if CORPUS.exists():
         text.append(f"\n## Accuracy\n\n{args.songs} songs and {args.licks} licks made with seed {args.seed}, scored by the corpus' own scorer.\n")
         if args.songs:
