@@ -3,6 +3,7 @@
 #include <QAudioDevice>
 #include <QAudioFormat>
 #include <QAudioSink>
+#include <QElapsedTimer>
 #include <QIODevice>
 #include <QMediaDevices>
 #include <QThread>
@@ -19,6 +20,7 @@ constexpr int kFirstBuffer = 2048, kLongestBuffer = 16384;  // frames
 constexpr int kTick = 5;                                    // ms between two looks at the room in the buffer
 constexpr int kGapsBeforeMore = 3;                          // that many breaks in the sound make the buffer longer
 constexpr std::size_t kBlock = 512;                         // frames rendered at once
+constexpr int kPatience = 1000;  // ms in which a device takes nothing until it counts as gone
 
 QAudioFormat formatAt(int sampleRate) {
   QAudioFormat format;
@@ -44,20 +46,23 @@ struct QtAudioOutput::Worker {
   std::size_t written = 2 * kBlock * sizeof(float);  // bytes of the block that the sink has taken
   int bufferFrames = kFirstBuffer, gaps = 0;
   bool stopping = false;
+  bool lost = false;           // the sink says that it has ended
+  QElapsedTimer taking;        // since the sink last took samples
   std::function<void()> gone;  // the device went away
 
   bool open() {
-    stopping = false;
+    stopping = lost = false;
     gaps = 0;
     sink = std::make_unique<QAudioSink>(device, format);
     sink->setBufferSize(bufferFrames * format.bytesPerFrame());
     QObject::connect(sink.get(), &QAudioSink::stateChanged, &context, [this](QAudio::State state) {
       if (stopping) return;
       if (state == QAudio::IdleState && sink->error() == QAudio::UnderrunError) ++gaps;
-      if (state == QAudio::StoppedState && sink->error() != QAudio::NoError) gone();
+      if (state == QAudio::StoppedState && sink->error() != QAudio::NoError) lost = true;
     });
     to = sink->start();
     if (to == nullptr || sink->error() != QAudio::NoError) return false;
+    taking.start();
     push();
     tick.start(kTick);
     return true;
@@ -82,6 +87,7 @@ struct QtAudioOutput::Worker {
       const auto part = std::min<qint64>(room, static_cast<qint64>(size - written));
       const qint64 taken = to->write(reinterpret_cast<const char*>(block.data()) + written, part);
       if (taken <= 0) return;
+      taking.restart();
       written += static_cast<std::size_t>(taken);
       room -= taken;
     }
@@ -97,6 +103,12 @@ QtAudioOutput::QtAudioOutput() : worker_(std::make_unique<Worker>()) {
   QObject::connect(&worker_->tick, &QTimer::timeout, &worker_->context, [this] {
     Worker& w = *worker_;
     w.push();
+    // A device that is pulled out may just stop taking samples without a word.
+    if (w.lost || w.taking.elapsed() > kPatience) {
+      w.close();
+      w.gone();
+      return;
+    }
     if (w.gaps < kGapsBeforeMore || w.bufferFrames >= kLongestBuffer) return;
     w.close();
     w.bufferFrames *= 2;

@@ -21,6 +21,7 @@ bool SimulatedAudioOutput::start(int sampleRate, RenderBlock render) {
     ring_.assign(2 * static_cast<std::size_t>(keepSeconds_ * sampleRate), 0.0F);
     written_ = 0;
   }
+  plugged_ = true;
   if (clock_ == Clock::manual) return true;
   thread_ = std::jthread([this](const std::stop_token& stopped) {
     const auto pace = std::chrono::duration<double>(static_cast<double>(kBlock) / sampleRate_);
@@ -41,6 +42,12 @@ void SimulatedAudioOutput::stop() {
   }
 }
 
+void SimulatedAudioOutput::unplug() {
+  stop();
+  plugged_ = false;
+  if (onTrouble) onTrouble("The sound output “" + name() + "” is gone.");
+}
+
 void SimulatedAudioOutput::playBlock() {
   render_(block_);
   const std::lock_guard lock(mutex_);
@@ -48,7 +55,8 @@ void SimulatedAudioOutput::playBlock() {
 }
 
 void SimulatedAudioOutput::advance(Seconds time) {
-  for (double played = 0; played < time.value; played += static_cast<double>(kBlock) / sampleRate_) playBlock();
+  for (double played = 0; plugged_ && played < time.value; played += static_cast<double>(kBlock) / sampleRate_)
+    playBlock();
 }
 
 Recording SimulatedAudioOutput::kept() const {

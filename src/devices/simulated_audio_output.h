@@ -31,6 +31,8 @@ class SimulatedAudioOutput : public AudioOutput {
   std::string name() const override { return "simulated output"; }
   bool simulated() const override { return true; }
 
+  /// As if the device were pulled out: it says so and asks for nothing until start().
+  void unplug();
   /// With a manual clock: plays so much, in whole blocks.
   void advance(Seconds time);
 
@@ -45,6 +47,7 @@ class SimulatedAudioOutput : public AudioOutput {
   double keepSeconds_;
   int sampleRate_ = 0;
   RenderBlock render_;
+  bool plugged_ = false;
   std::vector<float> block_;
   mutable std::mutex mutex_;  // between the device's thread and kept(); never taken while rendering
   std::vector<float> ring_;   // interleaved

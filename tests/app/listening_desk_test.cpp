@@ -262,6 +262,23 @@ TEST_F(ListeningDeskTest, ThePitchMapShowsPlaysAndFocuses) {
   EXPECT_TRUE(closeUp->pitchArea().isEmpty());
 }
 
+TEST_F(ListeningDeskTest, AnOutputThatGoesAwayPausesAndComesBack) {
+  QString said;
+  QObject::connect(&bench(), &Workbench::said, window_.get(), [&](const QString& s) { said = s; });
+  bench().seek(Seconds(30));
+  press(Qt::Key_Space);
+  output_->advance(Seconds(0.5));
+  const Seconds before = bench().position();
+  output_->unplug();
+  QCoreApplication::processEvents();
+  EXPECT_FALSE(bench().playing());
+  EXPECT_TRUE(said.contains("is gone") && said.contains("press Space")) << said.toStdString();
+  press(Qt::Key_Space);
+  EXPECT_TRUE(bench().playing());
+  output_->advance(Seconds(0.5));
+  EXPECT_GT(bench().position(), before);
+}
+
 TEST_F(ListeningDeskTest, StartsSoftlyWhateverWasSetBefore) {
   bench().setVolume(1.0);
   window_->close();

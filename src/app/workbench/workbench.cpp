@@ -55,6 +55,9 @@ Workbench::Workbench(std::unique_ptr<AudioOutput> output, QObject* parent)
         this,
         [this, message] {
           player_.pause();
+          output_->stop();
+          outputRuns_ = false;
+          emit settingsChanged();
           emit said(QString::fromStdString(message) +
                     tr(" Playing is paused; choose another output in the system's settings and press Space."));
         },
@@ -299,6 +302,11 @@ void Workbench::togglePlay() {
   } else {
     const bool program = practice_->running();
     if (!program && passage_ && looping_ && !passage_->contains(player_.position())) player_.seek(passage_->start);
+    if (!outputRuns_ && !startOutput(player_.recording()->sampleRate)) {
+      emit said(tr("There is no sound output that plays this recording now. Choose another in the system's settings and "
+                   "press Space."));
+      return;
+    }
     if (!program && !passage_ && player_.position() >= duration() - Seconds(0.05)) player_.seek(Seconds(0));
     time_->play();
     clock_.start();
