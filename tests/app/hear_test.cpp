@@ -1,8 +1,10 @@
 #include <QLabel>
 #include <QLineEdit>
+#include <QListWidget>
 #include <QTableWidget>
 #include <cmath>
 
+#include "app/hear/freeze_window.h"
 #include "app/hear/hear_page.h"
 #include "app/neck/neck_map.h"
 #include "app/neck/neck_view.h"
@@ -106,6 +108,32 @@ TEST_F(HearTest, APlayedGuessIsHeardFromTheInput) {
   }
   EXPECT_FALSE(bench().ear().listeningToInput());
   EXPECT_TRUE(words("hear-verdict").startsWith("Right.")) << words("hear-verdict").toStdString();
+}
+
+TEST_F(HearTest, AHeldMomentSoundsOnAndItsNotesCanBeHeard) {
+  const auto now = sounding();
+  press(Qt::Key_8);
+  auto* freeze = window_->findChild<FreezeWindow*>();
+  ASSERT_NE(freeze, nullptr);
+  EXPECT_EQ(freeze->findChild<QLabel*>("freeze-sentence")->text(), "Held at 0:20.0");
+  auto* list = freeze->findChild<QListWidget*>("freeze-notes");
+  ASSERT_EQ(list->count(), static_cast<int>(now.size()));
+  const auto level = [&] {
+    output_->advance(Seconds(0.4));
+    output_->forget();
+    output_->advance(Seconds(0.4));
+    const Recording kept = output_->kept();
+    double sum = 0;
+    for (const float s : kept.left()) sum += std::abs(static_cast<double>(s));
+    return sum / static_cast<double>(kept.frames());
+  };
+  EXPECT_GT(level(), 1e-3);
+  EXPECT_FALSE(bench().playing());
+  freeze->findChild<QPushButton*>("freeze-hold")->click();
+  EXPECT_LT(level(), 1e-6);
+  list->itemClicked(list->item(0));
+  EXPECT_GT(level(), 1e-4) << "the note as a plucked string";
+  freeze->close();
 }
 
 TEST_F(HearTest, TheVoiceOfThePassageIsListedWithItsBend) {

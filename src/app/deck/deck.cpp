@@ -179,6 +179,9 @@ void Deck::makeCommands() {
       "guess", tr("Guess what sounds"), "9", [this] { bench_.ear().ask(), emit earWanted(); },
       tr("Take the moment at the playhead and guess its notes"));
   command(
+      "freeze", tr("Hold the moment …"), "8", [this] { emit freezeWanted(); },
+      tr("Let the sound at the playhead go on, with its spectrum and the notes that may be in it"));
+  command(
       "follow-voice", tr("Follow the voice of the passage"), "Shift+J",
       [this] { bench_.ear().followVoice(), emit earWanted(); },
       tr("Draw its pitch over the map, with bends and vibrato measured"));

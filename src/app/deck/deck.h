@@ -28,6 +28,7 @@ class Deck : public QWidget {
  signals:
   void cueWanted();
   void noteWanted();
+  void freezeWanted();
   void earWanted();  ///< something for the ear was asked for
 
  private:

@@ -23,6 +23,7 @@ class NoticeStrip;
 class SheetWindow;
 class StrokesWindow;
 class EarsWindow;
+class FreezeWindow;
 class BigDeck;
 class KeyMap;
 class KeyWindow;
@@ -53,6 +54,7 @@ class DeskWindow : public QMainWindow {
   NamingWindow* openNaming();
   JumpWindow* openJumps();
   StrokesWindow* openStrokes();
+  FreezeWindow* openFreeze();
   EarsWindow* openEars();
   KeyWindow* openKeys();
   /// The pedal that is listened to; the simulated one where this has no ports.

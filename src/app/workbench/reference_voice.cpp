@@ -75,11 +75,13 @@ void ReferenceVoice::tuneDrone() {
 void ReferenceVoice::prepare(int sampleRate) {
   tones_.prepare(sampleRate);
   drone_.prepare(sampleRate);
+  held_.prepare(sampleRate);
 }
 
 void ReferenceVoice::render(std::span<float> block) {
   tones_.render(block);
   drone_.render(block);
+  held_.render(block, bench_.player().volume());
 }
 
 }  // namespace ear

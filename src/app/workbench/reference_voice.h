@@ -4,6 +4,7 @@
 #include <vector>
 
 #include "core/playback/drone.h"
+#include "core/playback/held_sound.h"
 #include "core/playback/tones.h"
 #include "core/theory/chord.h"
 
@@ -29,6 +30,9 @@ class ReferenceVoice {
   /// Its pitch follows the key and the shift.
   void tuneDrone();
 
+  /// A moment of the recording that goes on sounding.
+  HeldSound& held() { return held_; }
+
   /// Before the output asks for blocks.
   void prepare(int sampleRate);
   /// On the audio thread: adds to the samples.
@@ -38,6 +42,7 @@ class ReferenceVoice {
   Workbench& bench_;
   Tones tones_;
   Drone drone_;
+  HeldSound held_;
 };
 
 }  // namespace ear

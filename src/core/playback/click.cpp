@@ -13,17 +13,11 @@ constexpr double kDecay = 0.012, kLength = 0.07, kAttack = 0.001;  // seconds
 }  // namespace
 
 void Click::setBeats(std::vector<Beat> beats) {
-  // What the audio thread may still look at stays: the list in use and all that came after it.
-  const auto* inUse = inUse_.load();
-  const auto used = std::find_if(kept_.begin(), kept_.end(), [&](const auto& k) { return k.get() == inUse; });
-  if (used != kept_.end()) kept_.erase(kept_.begin(), used);
-  kept_.push_back(std::make_unique<const std::vector<Beat>>(std::move(beats)));
-  beats_ = kept_.back().get();
+  beats_.give(std::make_unique<const std::vector<Beat>>(std::move(beats)));
 }
 
 void Click::mark(double from, double speed, std::size_t samples, std::size_t offset) {
-  const auto* beats = beats_.load();
-  inUse_ = beats;
+  const auto* beats = beats_.newest();
   const double level = level_;
   if (beats == nullptr || level <= 0.0) return;
   const double to = from + static_cast<double>(samples) * speed;

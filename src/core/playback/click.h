@@ -7,6 +7,7 @@
 #include <span>
 #include <vector>
 
+#include "core/playback/mailbox.h"
 #include "core/units.h"
 
 namespace ear {
@@ -46,9 +47,7 @@ class Click {
     bool on = false;
   };
 
-  std::vector<std::unique_ptr<const std::vector<Beat>>> kept_;  // of the control thread: the newest last
-  std::atomic<const std::vector<Beat>*> beats_ = nullptr;
-  std::atomic<const std::vector<Beat>*> inUse_ = nullptr;
+  Handover<std::vector<Beat>> beats_;
   std::atomic<double> level_ = 0.0;
   int rate_ = 48000;
   std::array<Sound, 8> sounds_;

@@ -2,6 +2,8 @@
 
 #include <array>
 #include <atomic>
+#include <memory>
+#include <vector>
 
 namespace ear {
 
@@ -27,6 +29,35 @@ class Mailbox {
   std::array<T, 3> slots_{};
   std::atomic<unsigned> middle_ = 1;
   unsigned writing_ = 0, reading_ = 2;
+};
+
+/// The newest of large values from one thread to one reading thread, by pointer: the writer keeps what the reader may
+/// still look at, and frees what it no longer can.
+template <class T>
+class Handover {
+ public:
+  void give(std::unique_ptr<const T> value) {
+    // What is in use stays, and all that came after it.
+    const auto* inUse = inUse_.load();
+    for (std::size_t i = 0; i < kept_.size(); ++i)
+      if (kept_[i].get() == inUse) {
+        kept_.erase(kept_.begin(), kept_.begin() + static_cast<std::ptrdiff_t>(i));
+        break;
+      }
+    kept_.push_back(std::move(value));
+    newest_ = kept_.back().get();
+  }
+
+  /// Reader: valid until its next call; null before the first value.
+  const T* newest() {
+    const T* value = newest_.load();
+    inUse_ = value;
+    return value;
+  }
+
+ private:
+  std::vector<std::unique_ptr<const T>> kept_;
+  std::atomic<const T*> newest_ = nullptr, inUse_ = nullptr;
 };
 
 }  // namespace ear
