@@ -15,6 +15,7 @@
 #include "app/ears/ears_window.h"
 #include "app/form/jump_window.h"
 #include "app/form/strokes_window.h"
+#include "app/hear/compare_window.h"
 #include "app/hear/freeze_window.h"
 #include "app/keys/key_window.h"
 #include "app/settings/naming_window.h"
@@ -44,6 +45,11 @@ QPixmap pictureOf(ear::DeskWindow& window, const QString& view) {
   }
   if (view == "times") return window.openJumps()->grab();
   if (view == "strokes") return window.openStrokes()->grab();
+  if (view == "compare") {
+    auto* compare = window.openCompare();
+    while (compare->working()) QApplication::processEvents(QEventLoop::WaitForMoreEvents);
+    return compare->grab();
+  }
   if (view == "freeze") return window.openFreeze()->grab();
   if (view == "keys") return window.openKeys()->grab();
   if (view == "ears") return window.openEars()->grab();
@@ -114,7 +120,10 @@ int main(int argc, char** argv) {
        {"passage", "Kept passage to open, counted from 1.", "number"},
        {"follow-voice", "Follow the voice of the passage and zoom to it, for a picture."},
        {"quit-when-shown", "Quit as soon as the desk stands with its recording (for measuring the start)."},
-       {"view", "What to draw: desk, sheet, chord-box, tune-up, naming, times, strokes, freeze, keys, ears or big-deck.", "name"},
+       {"view",
+        "What to draw: desk, sheet, chord-box, tune-up, naming, times, strokes, freeze, compare, keys, ears or "
+        "big-deck.",
+        "name"},
        {"theme", "light or dark, instead of the chosen one.", "theme"},
        {"simulated-output", "Play into the simulated output, even where there is a sound card."},
        {"simulated-input", "Tune the simulated guitar, even where there is an input."},

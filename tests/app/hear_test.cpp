@@ -1,9 +1,11 @@
+#include <QComboBox>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
 #include <QTableWidget>
 #include <cmath>
 
+#include "app/hear/compare_window.h"
 #include "app/hear/freeze_window.h"
 #include "app/hear/hear_page.h"
 #include "app/neck/neck_map.h"
@@ -134,6 +136,28 @@ TEST_F(HearTest, AHeldMomentSoundsOnAndItsNotesCanBeHeard) {
   list->itemClicked(list->item(0));
   EXPECT_GT(level(), 1e-4) << "the note as a plucked string";
   freeze->close();
+}
+
+TEST_F(HearTest, TwoTimesOfAPhraseStandOneAboveTheOther) {
+  // The second bars of the first B section, and those of the others.
+  const Form form = bench().brief().form->value;
+  const auto b = std::find_if(form.begin(), form.end(), [](const Section& s) { return s.letter == "B"; });
+  ASSERT_NE(b, form.end());
+  bench().setPassage(TimeSpan{b->span.start, b->span.start + Seconds(4.6)});
+  press(Qt::Key_7);
+  auto* compare = window_->findChild<CompareWindow*>();
+  ASSERT_NE(compare, nullptr);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !compare->working(); }, 20000));
+  EXPECT_EQ(compare->findChild<QComboBox*>("compare-other")->count(), 2);
+  const QString sentence = compare->findChild<QLabel*>("compare-sentence")->text();
+  EXPECT_TRUE(sentence.startsWith("Differs in") || sentence.startsWith("The same notes")) << sentence.toStdString();
+  auto* chart = compare->findChild<RepeatChart*>();
+  QTest::mouseClick(chart, Qt::LeftButton, {}, QPoint(5, chart->height() - 20));
+  EXPECT_TRUE(bench().playing());
+  EXPECT_GT(bench().position(), b->span.end) << "the lower one is the other verse";
+  compare->findChild<QPushButton*>("compare-second")->click();
+  EXPECT_GT(bench().passage()->start, b->span.end);
+  compare->close();
 }
 
 TEST_F(HearTest, TheVoiceOfThePassageIsListedWithItsBend) {

@@ -6,6 +6,8 @@
 #include <vector>
 
 #include "callback/trap.h"
+#include "core/playback/drone.h"
+#include "core/playback/held_sound.h"
 #include "core/playback/monitor.h"
 #include "core/playback/player.h"
 #include "core/playback/tones.h"
@@ -34,6 +36,8 @@ TEST(Trap, CatchesWhatItIsFor) {
 struct Rig {
   Player player;
   Tones tones;
+  Drone drone;
+  HeldSound held;
   Monitor monitor;
   std::vector<float> block = std::vector<float>(2 * 512);
   int allocations = 0, locks = 0;
@@ -42,6 +46,8 @@ struct Rig {
     player.load(test::demoTake("studio"));
     tones.prepare(44100);
     monitor.prepare(44100);
+    drone.prepare(44100);
+    held.prepare(44100);
     std::vector<Click::Beat> beats;
     for (int i = 0; i < 100; ++i) beats.push_back({i * 22050.0, i % 4 == 0});
     player.click().setBeats(beats);
@@ -53,6 +59,8 @@ struct Rig {
       const Trap trap;
       player.render(block);
       tones.render(block);
+      drone.render(block);
+      held.render(block, 1.0);
       monitor.process(block);
       allocations += trap.caught().allocations;
       locks += trap.caught().locks;
@@ -72,6 +80,8 @@ TEST_P(CallbackAt, NeitherAllocatesNorLocks) {
   rig.player.playCounted(2, Seconds(0.2));
   rig.play(3);
   rig.tones.play({.pitch = Hertz(220)});
+  rig.drone.set(Hertz(82));
+  rig.held.hold(holdMoment(*rig.player.recording(), Seconds(12)));
   sounding.isolation.part = Isolation::Part::harmonic;
   sounding.isolation.place = Isolation::Place::keep;
   rig.player.setSounding(sounding);
@@ -89,6 +99,8 @@ TEST_P(CallbackAt, NeitherAllocatesNorLocks) {
   rig.play(1);
   rig.player.pause();
   rig.tones.silence();
+  rig.drone.set(Hertz(0));
+  rig.held.release();
   rig.play(1);
   EXPECT_EQ(rig.allocations, 0);
   EXPECT_EQ(rig.locks, 0);

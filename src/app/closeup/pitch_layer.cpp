@@ -19,22 +19,6 @@ constexpr double kLeastRange = 7;    // semitones
 constexpr double kNameRoom = 12;     // pixels of a semitone from which on each has its name
 constexpr double kFewNamesRoom = 3;  // and the tonic and its fifth
 
-/// From nothing to as loud as it gets, in the colours of the theme.
-QVector<QRgb> colours() {
-  const Theme& t = Theme::current();
-  QVector<QRgb> table;
-  for (int i = 0; i < 256; ++i) {
-    const double share = std::pow(i / 255.0, 1.6);
-    // Over the middle the accent gives way to ink, so that the strongest stand out in light and shade.
-    const QColor& from = share < 0.6 ? t.ground : t.accent;
-    const QColor& to = share < 0.6 ? t.accent : t.ink;
-    const double s = share < 0.6 ? share / 0.6 : (share - 0.6) / 0.4;
-    const auto mix = [s](int a, int b) { return static_cast<int>(std::lround(a + s * (b - a))); };
-    table.append(qRgb(mix(from.red(), to.red()), mix(from.green(), to.green()), mix(from.blue(), to.blue())));
-  }
-  return table;
-}
-
 PitchMap::Mix mixOf(Isolation::Channel channel) {
   switch (channel) {
     case Isolation::Channel::left:
@@ -49,6 +33,21 @@ PitchMap::Mix mixOf(Isolation::Channel channel) {
 }
 
 }  // namespace
+
+QVector<QRgb> pitchColours() {
+  const Theme& t = Theme::current();
+  QVector<QRgb> table;
+  for (int i = 0; i < 256; ++i) {
+    const double share = std::pow(i / 255.0, 1.6);
+    // Over the middle the accent gives way to ink, so that the strongest stand out in light and shade.
+    const QColor& from = share < 0.6 ? t.ground : t.accent;
+    const QColor& to = share < 0.6 ? t.accent : t.ink;
+    const double s = share < 0.6 ? share / 0.6 : (share - 0.6) / 0.4;
+    const auto mix = [s](int a, int b) { return static_cast<int>(std::lround(a + s * (b - a))); };
+    table.append(qRgb(mix(from.red(), to.red()), mix(from.green(), to.green()), mix(from.blue(), to.blue())));
+  }
+  return table;
+}
 
 PitchLayer::PitchLayer(Workbench& bench, QObject* parent) : QObject(parent), bench_(bench) {
   connect(&tiles_, &PitchTiles::arrived, this, [this] {
@@ -105,7 +104,7 @@ void PitchLayer::drawTiles(QPainter& p, QRectF area, TimeSpan window) {
   // One column for each pixel or finer, so that what is drawn is never stretched while a finer tile can be had.
   const int level = std::clamp(static_cast<int>(std::floor(std::log2(framesPerPixel / PitchTiles::kHop * 1.4))), 0,
                                PitchTiles::kLevels - 1);
-  const auto table = colours();
+  const auto table = pitchColours();
   const auto framesOf = [](int l) {
     return static_cast<double>((std::int64_t{PitchTiles::kHop} << l) * PitchTiles::kColumns);
   };

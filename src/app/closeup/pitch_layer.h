@@ -2,12 +2,17 @@
 
 #include <QPixmap>
 #include <QRectF>
+#include <QRgb>
+#include <QVector>
 #include <optional>
 
 #include "app/closeup/pitch_tiles.h"
 #include "app/workbench/workbench.h"
 
 namespace ear {
+
+/// 256 colours of the theme from nothing to as loud as it gets, for pictures of a pitch map.
+QVector<QRgb> pitchColours();
 
 /// The pitch map of the close-up: which notes sound when, on lines of the recording's own pitch.
 class PitchLayer : public QObject {

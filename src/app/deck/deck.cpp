@@ -182,6 +182,9 @@ void Deck::makeCommands() {
       "freeze", tr("Hold the moment …"), "8", [this] { emit freezeWanted(); },
       tr("Let the sound at the playhead go on, with its spectrum and the notes that may be in it"));
   command(
+      "compare", tr("Compare with another time …"), "7", [this] { emit compareWanted(); },
+      tr("The passage above the same bars of another verse, with what differs marked"));
+  command(
       "follow-voice", tr("Follow the voice of the passage"), "Shift+J",
       [this] { bench_.ear().followVoice(), emit earWanted(); },
       tr("Draw its pitch over the map, with bends and vibrato measured"));
@@ -365,6 +368,7 @@ void Deck::refresh() {
   byName_.at("drone")->setChecked(bench_.voice().drone());
   byName_.at("isolated")->setChecked(bench_.isolating());
   sound_->setText(bench_.isolating() ? tr("Sound, a part") : tr("Sound, whole"));
+  byName_.at("compare")->setEnabled(sound && passage.has_value());
   byName_.at("follow-voice")->setEnabled(sound && passage.has_value());
   byName_.at("climb")->setEnabled(sound && (passage.has_value() || bench_.practice().running()));
   byName_.at("clean")->setEnabled(sound && bench_.practice().kind() == PracticeEntry::Kind::ladder);

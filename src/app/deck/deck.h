@@ -29,6 +29,7 @@ class Deck : public QWidget {
   void cueWanted();
   void noteWanted();
   void freezeWanted();
+  void compareWanted();
   void earWanted();  ///< something for the ear was asked for
 
  private:

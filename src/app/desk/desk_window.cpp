@@ -32,6 +32,7 @@
 #include "app/ears/ears_window.h"
 #include "app/form/jump_window.h"
 #include "app/form/strokes_window.h"
+#include "app/hear/compare_window.h"
 #include "app/hear/freeze_window.h"
 #include "app/keys/key_map.h"
 #include "app/keys/key_window.h"
@@ -67,6 +68,7 @@ DeskWindow::DeskWindow(std::unique_ptr<AudioOutput> output, std::function<std::u
   connect(drawer_->formPage(), &FormPage::timesWanted, this, [this] { openJumps(); });
   connect(drawer_->formPage(), &FormPage::cueWanted, this, &DeskWindow::markSpot);
   connect(deck_, &Deck::cueWanted, this, &DeskWindow::markSpot);
+  connect(deck_, &Deck::compareWanted, this, [this] { openCompare(); });
   connect(deck_, &Deck::freezeWanted, this, [this] { openFreeze(); });
   connect(deck_, &Deck::noteWanted, this, [this] {
     drawer_->open(Drawer::passages);
@@ -313,6 +315,13 @@ void DeskWindow::usePedal(std::unique_ptr<Pedal> pedal) {
 
 EarsWindow* DeskWindow::openEars() {
   auto* window = new EarsWindow(*bench_, this);
+  window->setAttribute(Qt::WA_DeleteOnClose);
+  window->show();
+  return window;
+}
+
+CompareWindow* DeskWindow::openCompare() {
+  auto* window = new CompareWindow(*bench_, this);
   window->setAttribute(Qt::WA_DeleteOnClose);
   window->show();
   return window;

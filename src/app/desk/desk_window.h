@@ -24,6 +24,7 @@ class SheetWindow;
 class StrokesWindow;
 class EarsWindow;
 class FreezeWindow;
+class CompareWindow;
 class BigDeck;
 class KeyMap;
 class KeyWindow;
@@ -55,6 +56,7 @@ class DeskWindow : public QMainWindow {
   JumpWindow* openJumps();
   StrokesWindow* openStrokes();
   FreezeWindow* openFreeze();
+  CompareWindow* openCompare();
   EarsWindow* openEars();
   KeyWindow* openKeys();
   /// The pedal that is listened to; the simulated one where this has no ports.
