@@ -262,6 +262,19 @@ TEST_F(ListeningDeskTest, ThePitchMapShowsPlaysAndFocuses) {
   EXPECT_TRUE(closeUp->pitchArea().isEmpty());
 }
 
+TEST_F(ListeningDeskTest, EdgesMoveByABeat) {
+  const Grid& grid = bench().time().grid();
+  bench().setPassage(TimeSpan{grid[20].time, grid[28].time});
+  press(Qt::Key_A, Qt::ControlModifier | Qt::AltModifier);
+  EXPECT_NEAR(bench().passage()->start.value, grid[19].time.value, 1e-6);
+  press(Qt::Key_F, Qt::ControlModifier | Qt::AltModifier);
+  EXPECT_NEAR(bench().passage()->end.value, grid[29].time.value, 1e-6);
+  press(Qt::Key_S, Qt::ControlModifier | Qt::AltModifier);
+  press(Qt::Key_D, Qt::ControlModifier | Qt::AltModifier);
+  EXPECT_NEAR(bench().passage()->start.value, grid[20].time.value, 1e-6);
+  EXPECT_NEAR(bench().passage()->end.value, grid[28].time.value, 1e-6);
+}
+
 TEST_F(ListeningDeskTest, AnOutputThatGoesAwayPausesAndComesBack) {
   QString said;
   QObject::connect(&bench(), &Workbench::said, window_.get(), [&](const QString& s) { said = s; });

@@ -114,6 +114,17 @@ void Deck::makeCommands() {
   command("start-later-least", tr("Start 1 ms later"), "Alt+Shift+S", [=] { nudge(true, 1); });
   command("end-earlier-least", tr("End 1 ms earlier"), "Alt+Shift+D", [=] { nudge(false, -1); });
   command("end-later-least", tr("End 1 ms later"), "Alt+Shift+F", [=] { nudge(false, 1); });
+  const auto nudgeBeat = [this](bool start, int by) {
+    if (const auto& p = bench_.passage()) {
+      const Seconds edge = start ? p->start : p->end;
+      const Seconds to = stepByBeat(bench_.time().grid(), edge, by, false);
+      start ? bench_.nudgeStart(to - edge) : bench_.nudgeEnd(to - edge);
+    }
+  };
+  command("start-beat-earlier", tr("Start a beat earlier"), "Ctrl+Alt+A", [=] { nudgeBeat(true, -1); });
+  command("start-beat-later", tr("Start a beat later"), "Ctrl+Alt+S", [=] { nudgeBeat(true, 1); });
+  command("end-beat-earlier", tr("End a beat earlier"), "Ctrl+Alt+D", [=] { nudgeBeat(false, -1); });
+  command("end-beat-later", tr("End a beat later"), "Ctrl+Alt+F", [=] { nudgeBeat(false, 1); });
   auto* loop = command("loop", tr("Repeat the passage"), "E", [this] { bench_.setLooping(!bench_.looping()); });
   loop->setCheckable(true);
   command(
@@ -351,9 +362,10 @@ void Deck::refresh() {
   const auto& passage = bench_.passage();
   for (const auto& [name, action] : byName_) action->setEnabled(sound);
   for (const char* name :
-       {"start-earlier", "start-later", "end-earlier", "end-later", "start-earlier-more", "start-later-more",
-        "end-earlier-more", "end-later-more", "start-earlier-least", "start-later-least", "end-earlier-least",
-        "end-later-least", "narrower", "passage-on", "passage-back", "drop"})
+       {"start-earlier",     "start-later",      "end-earlier",        "end-later",           "start-earlier-more",
+        "start-later-more",  "end-earlier-more", "end-later-more",     "start-earlier-least", "start-later-least",
+        "end-earlier-least", "end-later-least",  "start-beat-earlier", "start-beat-later",    "end-beat-earlier",
+        "end-beat-later",    "narrower",         "passage-on",         "passage-back",        "drop"})
     byName_.at(name)->setEnabled(sound && passage.has_value());
   byName_.at("keep")->setEnabled(sound && passage.has_value() && bench_.passageId().empty());
   byName_.at("loop")->setChecked(bench_.looping());
