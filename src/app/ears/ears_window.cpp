@@ -10,7 +10,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "app/theme/theme.h"
+#include "app/theme/pieces.h"
 #include "app/theme/words.h"
 #include "app/workbench/workbench.h"
 
@@ -29,14 +29,9 @@ EarsWindow::EarsWindow(Workbench& bench, QWidget* parent) : QDialog(parent), ben
   setWindowTitle(tr("Ears"));
   setObjectName("ears");
   resize(480, 470);
-  auto* column = new QVBoxLayout(this);
-  column->setContentsMargins(20, 16, 20, 16);
-  column->setSpacing(8);
+  auto* column = windowColumn(this);
   const auto label = [&](const char* name, Theme::Face face) {
-    auto* l = new QLabel(this);
-    l->setObjectName(name);
-    l->setFont(Theme::font(face));
-    l->setWordWrap(true);
+    auto* l = wrappingLabel(this, name, face);
     column->addWidget(l);
     return l;
   };
@@ -56,17 +51,12 @@ EarsWindow::EarsWindow(Workbench& bench, QWidget* parent) : QDialog(parent), ben
   column->addSpacing(8);
   column->addWidget(caption(tr("How loud is it?"), this));
   mark_ = label("ears-mark", Theme::Face::text);
-  auto* row = new QHBoxLayout;
-  talk_ = new QPushButton(tr("It is as loud as talk now"), this);
-  talk_->setObjectName("ears-talk");
-  talk_->setToolTip(
+  talk_ = plainButton(
+      this, "ears-talk", tr("It is as loud as talk now"),
       tr("Play a passage and set the loudness of the headphones so that it is as loud as someone talking to you at a "
          "metre, then press this"));
-  forget_ = new QPushButton(tr("Forget it"), this);
-  forget_->setObjectName("ears-forget");
-  for (auto* button : {talk_, forget_}) button->setAutoDefault(false), row->addWidget(button);
-  row->addStretch();
-  column->addLayout(row);
+  forget_ = plainButton(this, "ears-forget", tr("Forget it"), tr("The loudness is not known any more"));
+  column->addLayout(rowOf({talk_, forget_}));
   auto* form = new QFormLayout;
   reminder_ = new QSpinBox(this);
   reminder_->setObjectName("ears-reminder");

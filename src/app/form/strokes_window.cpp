@@ -10,7 +10,7 @@
 #include <QVBoxLayout>
 #include <cmath>
 
-#include "app/theme/theme.h"
+#include "app/theme/pieces.h"
 #include "app/theme/words.h"
 #include "app/workbench/workbench.h"
 #include "core/text.h"
@@ -68,9 +68,7 @@ StrokesWindow::StrokesWindow(Workbench& bench, QWidget* parent) : QDialog(parent
   setWindowTitle(tr("Strokes of the passage"));
   setObjectName("strokes");
   resize(560, 560);
-  auto* column = new QVBoxLayout(this);
-  column->setContentsMargins(20, 16, 20, 16);
-  column->setSpacing(8);
+  auto* column = windowColumn(this);
   verdict_ = new QLabel(this);
   verdict_->setObjectName("strokes-verdict");
   verdict_->setFont(Theme::font(Theme::Face::sentence));

@@ -11,7 +11,7 @@
 #include <cmath>
 
 #include "app/closeup/pitch_layer.h"
-#include "app/theme/theme.h"
+#include "app/theme/pieces.h"
 #include "app/theme/words.h"
 #include "app/workbench/workbench.h"
 #include "core/practice/repeats.h"
@@ -110,35 +110,20 @@ CompareWindow::CompareWindow(Workbench& bench, QWidget* parent) : QDialog(parent
   setWindowTitle(tr("Compare with another time"));
   setObjectName("compare");
   resize(860, 520);
-  auto* column = new QVBoxLayout(this);
-  column->setContentsMargins(20, 16, 20, 16);
-  column->setSpacing(8);
-  sentence_ = new QLabel(this);
-  sentence_->setObjectName("compare-sentence");
-  sentence_->setFont(Theme::font(Theme::Face::sentence));
-  state_ = new QLabel(this);
-  state_->setObjectName("soft");
-  state_->setWordWrap(true);
+  auto* column = windowColumn(this);
+  sentence_ = wrappingLabel(this, "compare-sentence", Theme::Face::sentence);
+  state_ = wrappingLabel(this, "soft", Theme::Face::text);
   other_ = new QComboBox(this);
   other_->setObjectName("compare-other");
   other_->setAccessibleName(tr("The other time"));
   chart_ = new RepeatChart(bench, this);
-  const auto button = [&](const char* name, const QString& title, const QString& tip) {
-    auto* b = new QPushButton(title, this);
-    b->setObjectName(name);
-    b->setToolTip(tip);
-    b->setAutoDefault(false);
-    return b;
-  };
-  hearFirst_ = button("compare-first", tr("Loop the passage"), tr("The upper one"));
-  hearSecond_ = button("compare-second", tr("Loop the other time"), tr("The lower one"));
-  auto* again = button("compare-again", tr("Take the passage now in hand"), tr("After choosing another passage"));
-  auto* row = new QHBoxLayout;
-  for (QWidget* w : std::initializer_list<QWidget*>{other_, hearFirst_, hearSecond_, again}) row->addWidget(w);
-  row->addStretch();
+  hearFirst_ = plainButton(this, "compare-first", tr("Loop the passage"), tr("The upper one"));
+  hearSecond_ = plainButton(this, "compare-second", tr("Loop the other time"), tr("The lower one"));
+  auto* again =
+      plainButton(this, "compare-again", tr("Take the passage now in hand"), tr("After choosing another passage"));
   column->addWidget(sentence_);
   column->addWidget(state_);
-  column->addLayout(row);
+  column->addLayout(rowOf({other_, hearFirst_, hearSecond_, again}));
   column->addWidget(chart_, 1);
   connect(other_, &QComboBox::currentIndexChanged, this, &CompareWindow::compare);
   connect(again, &QPushButton::clicked, this, &CompareWindow::find);

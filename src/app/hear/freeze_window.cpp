@@ -10,7 +10,7 @@
 #include <QVBoxLayout>
 #include <cmath>
 
-#include "app/theme/theme.h"
+#include "app/theme/pieces.h"
 #include "app/theme/words.h"
 #include "app/workbench/workbench.h"
 #include "core/text.h"
@@ -86,31 +86,21 @@ FreezeWindow::FreezeWindow(Workbench& bench, QWidget* parent) : QDialog(parent),
   setWindowTitle(tr("Held moment"));
   setObjectName("freeze");
   resize(640, 470);
-  auto* column = new QVBoxLayout(this);
-  column->setContentsMargins(20, 16, 20, 16);
-  column->setSpacing(8);
-  sentence_ = new QLabel(this);
-  sentence_->setObjectName("freeze-sentence");
-  sentence_->setFont(Theme::font(Theme::Face::sentence));
+  auto* column = windowColumn(this);
+  sentence_ = wrappingLabel(this, "freeze-sentence", Theme::Face::sentence);
   chart_ = new SpectrumChart(bench, this);
   list_ = new QListWidget(this);
   list_->setObjectName("freeze-notes");
   list_->setAccessibleName(tr("Notes that may sound"));
   list_->setToolTip(tr("Choose one to hear it beside the held moment"));
-  hold_ = new QPushButton(this);
-  hold_->setObjectName("freeze-hold");
-  hold_->setToolTip(tr("Let the moment go on sounding, or be quiet"));
-  auto* again = new QPushButton(tr("Take the moment at the playhead"), this);
-  again->setObjectName("freeze-again");
-  again->setToolTip(tr("Another moment: move the playhead, then press this"));
-  auto* row = new QHBoxLayout;
-  for (auto* button : {hold_, again}) button->setAutoDefault(false), row->addWidget(button);
-  row->addStretch();
+  hold_ = plainButton(this, "freeze-hold", {}, tr("Let the moment go on sounding, or be quiet"));
+  auto* again = plainButton(this, "freeze-again", tr("Take the moment at the playhead"),
+                            tr("Another moment: move the playhead, then press this"));
   column->addWidget(sentence_);
   column->addWidget(chart_, 2);
   column->addWidget(new QLabel(tr("May sound, the strongest first. Check by ear: choose one to hear it."), this));
   column->addWidget(list_, 1);
-  column->addLayout(row);
+  column->addLayout(rowOf({hold_, again}));
   connect(again, &QPushButton::clicked, this, &FreezeWindow::take);
   connect(hold_, &QPushButton::clicked, this, [this] {
     bench_.voice().held().holding() ? bench_.voice().held().release() : take();

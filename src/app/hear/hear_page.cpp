@@ -9,7 +9,7 @@
 #include <QVBoxLayout>
 #include <cmath>
 
-#include "app/theme/theme.h"
+#include "app/theme/pieces.h"
 #include "app/theme/words.h"
 #include "core/text.h"
 
@@ -44,50 +44,33 @@ QString gestureWords(const PlayedNote& played, Cents offset, Spelling spelling) 
 
 HearPage::HearPage(Workbench& bench, std::function<std::unique_ptr<AudioInput>()> makeInput, QWidget* parent)
     : QWidget(parent), bench_(bench), makeInput_(std::move(makeInput)) {
-  auto* column = new QVBoxLayout(this);
-  column->setContentsMargins(16, 12, 16, 12);
-  column->setSpacing(6);
+  auto* column = pageColumn(this);
   const auto label = [&](const char* name, Theme::Face face) {
-    auto* l = new QLabel(this);
-    l->setObjectName(name);
-    l->setFont(Theme::font(face));
-    l->setWordWrap(true);
+    auto* l = wrappingLabel(this, name, face);
     column->addWidget(l);
     return l;
   };
-  const auto button = [&](const char* name, const QString& title, const QString& tip) {
-    auto* b = new QPushButton(title, this);
-    b->setObjectName(name);
-    b->setToolTip(tip);
-    return b;
-  };
   sentence_ = label("hear-sentence", Theme::Face::sentence);
   verdict_ = label("hear-verdict", Theme::Face::text);
-  ask_ = button("hear-ask", tr("Guess"), tr("Take the moment at the playhead and guess what sounds  (9)"));
-  reveal_ = button("hear-reveal", tr("Hold to peek"), tr("What sounds at the playhead, while it is held  (hold 0)"));
-  sing_ = button("hear-sing", tr("Sing or play it"), tr("Listen to the input until a note stands still"));
+  ask_ = plainButton(this, "hear-ask", tr("Guess"), tr("Take the moment at the playhead and guess what sounds  (9)"));
+  reveal_ = plainButton(this, "hear-reveal", tr("Hold to peek"),
+                        tr("What sounds at the playhead, while it is held  (hold 0)"));
+  sing_ = plainButton(this, "hear-sing", tr("Sing or play it"), tr("Listen to the input until a note stands still"));
   typed_ = new QLineEdit(this);
   typed_->setObjectName("hear-typed");
   typed_->setPlaceholderText(tr("Type a note, or click it on the neck"));
   typed_->setAccessibleName(tr("A note as a guess"));
   typed_->setToolTip(tr("A note such as E♭4, or without its octave"));
-  auto* row = new QHBoxLayout;
-  for (QWidget* w : {ask_, sing_, reveal_}) row->addWidget(w);
-  row->addStretch();
-  column->addLayout(row);
+  column->addLayout(rowOf({ask_, sing_, reveal_}));
   column->addWidget(typed_);
   tally_ = label("hear-tally", Theme::Face::text);
   column->addSpacing(6);
   column->addWidget(caption(tr("The voice of the passage"), this));
   voiceState_ = label("hear-voice", Theme::Face::text);
-  follow_ = button("hear-follow", tr("Follow it"),
-                   tr("Measure the pitch of the leading voice, its notes, bends, vibrato and slides  (Shift+J)"));
-  drop_ = button("hear-drop", tr("Hide it"), tr("Take the line off the pitch map"));
-  auto* buttons = new QHBoxLayout;
-  buttons->addWidget(follow_);
-  buttons->addWidget(drop_);
-  buttons->addStretch();
-  column->addLayout(buttons);
+  follow_ = plainButton(this, "hear-follow", tr("Follow it"),
+                        tr("Measure the pitch of the leading voice, its notes, bends, vibrato and slides  (Shift+J)"));
+  drop_ = plainButton(this, "hear-drop", tr("Hide it"), tr("Take the line off the pitch map"));
+  column->addLayout(rowOf({follow_, drop_}));
   notes_ = new QTableWidget(0, 3, this);
   notes_->setObjectName("hear-notes");
   notes_->setAccessibleName(tr("Notes of the voice"));

@@ -9,7 +9,7 @@
 #include <QVBoxLayout>
 
 #include "app/isolate/place_view.h"
-#include "app/theme/theme.h"
+#include "app/theme/pieces.h"
 #include "app/theme/words.h"
 #include "core/text.h"
 #include "core/theory/pitch.h"
@@ -42,32 +42,18 @@ QString isolationWords(const Isolation& i) {
 }
 
 IsolatePage::IsolatePage(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
-  auto* column = new QVBoxLayout(this);
-  column->setContentsMargins(16, 12, 16, 12);
-  column->setSpacing(6);
-  sentence_ = new QLabel(this);
-  sentence_->setObjectName("isolate-sentence");
-  sentence_->setFont(Theme::font(Theme::Face::sentence));
-  sentence_->setWordWrap(true);
-  level_ = new QLabel(this);
-  level_->setObjectName("soft");
-  level_->setWordWrap(true);
+  auto* column = pageColumn(this);
+  sentence_ = wrappingLabel(this, "isolate-sentence", Theme::Face::sentence);
+  level_ = wrappingLabel(this, "soft", Theme::Face::text);
   level_->setText(tr("As loud as the whole sound, by EBU R 128"));
-  whole_ = new QPushButton(this);
-  whole_->setObjectName("isolate-whole");
-  whole_->setToolTip(tr("Back and forth between what is isolated and the whole sound  (/)"));
-  clear_ = new QPushButton(tr("Clear all"), this);
-  clear_->setObjectName("isolate-clear");
-  clear_->setToolTip(tr("Nothing is isolated any more"));
+  whole_ =
+      plainButton(this, "isolate-whole", {}, tr("Back and forth between what is isolated and the whole sound  (/)"));
+  clear_ = plainButton(this, "isolate-clear", tr("Clear all"), tr("Nothing is isolated any more"));
   connect(whole_, &QPushButton::clicked, this, [this] { bench_.setIsolating(!bench_.isolating()); });
   connect(clear_, &QPushButton::clicked, this, [this] { bench_.setIsolation({}); });
   column->addWidget(sentence_);
   column->addWidget(level_);
-  auto* buttons = new QHBoxLayout;
-  buttons->addWidget(whole_);
-  buttons->addWidget(clear_);
-  buttons->addStretch();
-  column->addLayout(buttons);
+  column->addLayout(rowOf({whole_, clear_}));
 
   channel_ = choice("isolate-channel", tr("Side"), {tr("Both"), tr("Left"), tr("Right"), tr("Middle"), tr("Sides")},
                     {tr("Both sides as they are"), tr("The left side in both ears"), tr("The right side in both ears"),

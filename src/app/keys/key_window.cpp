@@ -15,7 +15,7 @@
 #include <QVBoxLayout>
 
 #include "app/keys/key_map.h"
-#include "app/theme/theme.h"
+#include "app/theme/pieces.h"
 #include "app/theme/words.h"
 
 namespace ear {
@@ -24,9 +24,7 @@ KeyWindow::KeyWindow(KeyMap& map, QWidget* parent) : QDialog(parent), map_(map) 
   setWindowTitle(tr("Keys and pedals"));
   setObjectName("keys");
   resize(640, 640);
-  auto* column = new QVBoxLayout(this);
-  column->setContentsMargins(20, 16, 20, 16);
-  column->setSpacing(8);
+  auto* column = windowColumn(this);
   filter_ = new QLineEdit(this);
   filter_->setObjectName("keys-filter");
   filter_->setPlaceholderText(tr("Find a command or a key"));
@@ -43,53 +41,38 @@ KeyWindow::KeyWindow(KeyMap& map, QWidget* parent) : QDialog(parent), map_(map) 
   table_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
   table_->setColumnWidth(1, 130);
   table_->setColumnWidth(2, 170);
-  const auto button = [&](const char* name, const QString& title, const QString& tip) {
-    auto* b = new QPushButton(title, this);
-    b->setObjectName(name);
-    b->setToolTip(tip);
-    b->setAutoDefault(false);
-    return b;
-  };
   key_ = new QKeySequenceEdit(this);
   key_->setObjectName("keys-key");
   key_->setAccessibleName(tr("New key"));
-  set_ = button("keys-set", tr("Give it this key"), tr("The command gets the key on the left"));
-  none_ = button("keys-none", tr("No key"), tr("The command keeps its place in the menu"));
-  standard_ = button("keys-standard", tr("Standard key"), tr("The key it came with"));
-  learn_ = button("keys-learn", tr("Learn a pedal"), tr("Then press the switch that shall do it"));
-  forget_ = button("keys-forget", tr("Forget its pedal"), tr("No switch does it any more"));
-  state_ = new QLabel(this);
-  state_->setObjectName("keys-state");
-  state_->setWordWrap(true);
-  pedals_ = new QLabel(this);
-  pedals_->setObjectName("soft");
-  pedals_->setWordWrap(true);
+  set_ = plainButton(this, "keys-set", tr("Give it this key"), tr("The command gets the key on the left"));
+  none_ = plainButton(this, "keys-none", tr("No key"), tr("The command keeps its place in the menu"));
+  standard_ = plainButton(this, "keys-standard", tr("Standard key"), tr("The key it came with"));
+  learn_ = plainButton(this, "keys-learn", tr("Learn a pedal"), tr("Then press the switch that shall do it"));
+  forget_ = plainButton(this, "keys-forget", tr("Forget its pedal"), tr("No switch does it any more"));
+  state_ = wrappingLabel(this, "keys-state", Theme::Face::text);
+  pedals_ = wrappingLabel(this, "soft", Theme::Face::text);
   auto* keys = new QHBoxLayout;
   for (QWidget* w : std::initializer_list<QWidget*>{key_, set_, none_, standard_}) keys->addWidget(w);
-  auto* pedals = new QHBoxLayout;
-  for (QWidget* w : std::initializer_list<QWidget*>{learn_, forget_}) pedals->addWidget(w);
-  pedals->addStretch();
+  auto* pedals = rowOf({learn_, forget_});
   if (auto* simulated = dynamic_cast<SimulatedPedal*>(map.pedal())) {
     for (int n = 1; n <= 3; ++n) {
-      auto* b = button("keys-switch", tr("Switch %1").arg(n), tr("A switch of the simulated pedal, to try it"));
+      auto* b =
+          plainButton(this, "keys-switch", tr("Switch %1").arg(n), tr("A switch of the simulated pedal, to try it"));
       b->setObjectName("keys-switch-" + QString::number(n));
       connect(b, &QPushButton::clicked, this, [simulated, n] { simulated->press(63 + n); });
       pedals->addWidget(b);
     }
   }
-  auto* foot = new QHBoxLayout;
-  auto* all = button("keys-reset", tr("All standard keys"), tr("Every command gets the key it came with"));
-  auto* print = button("keys-print", tr("Print the card …"), tr("All keys on paper"));
-  auto* pdf = button("keys-pdf", tr("Card as PDF …"), tr("All keys in a file"));
-  for (QWidget* w : std::initializer_list<QWidget*>{all, print, pdf}) foot->addWidget(w);
-  foot->addStretch();
+  auto* all = plainButton(this, "keys-reset", tr("All standard keys"), tr("Every command gets the key it came with"));
+  auto* print = plainButton(this, "keys-print", tr("Print the card …"), tr("All keys on paper"));
+  auto* pdf = plainButton(this, "keys-pdf", tr("Card as PDF …"), tr("All keys in a file"));
   column->addWidget(filter_);
   column->addWidget(table_, 1);
   column->addLayout(keys);
   column->addWidget(state_);
   column->addLayout(pedals);
   column->addWidget(pedals_);
-  column->addLayout(foot);
+  column->addLayout(rowOf({all, print, pdf}));
   connect(filter_, &QLineEdit::textChanged, this, &KeyWindow::fill);
   connect(table_, &QTableWidget::itemSelectionChanged, this, [this] {
     key_->clear();

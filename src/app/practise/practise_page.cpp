@@ -11,7 +11,7 @@
 #include <QVBoxLayout>
 #include <algorithm>
 
-#include "app/theme/theme.h"
+#include "app/theme/pieces.h"
 #include "app/theme/words.h"
 #include "core/text.h"
 
@@ -63,32 +63,17 @@ QString practiceWords(const PracticeKeeper& practice) {
 }
 
 PractisePage::PractisePage(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
-  auto* column = new QVBoxLayout(this);
-  column->setContentsMargins(16, 12, 16, 12);
-  column->setSpacing(6);
-  sentence_ = new QLabel(this);
-  sentence_->setObjectName("practise-sentence");
-  sentence_->setFont(Theme::font(Theme::Face::sentence));
-  detail_ = new QLabel(this);
-  detail_->setObjectName("soft");
-  for (auto* label : {sentence_, detail_}) {
-    label->setWordWrap(true);
-    column->addWidget(label);
-  }
-  auto* row = new QHBoxLayout;
-  stop_ = new QPushButton(tr("End it"), this);
-  stop_->setObjectName("practise-stop");
-  stop_->setToolTip(tr("Back to the plain loop; what was reached goes into the log"));
-  clean_ = new QPushButton(tr("That was clean"), this);
-  clean_->setObjectName("practise-clean");
-  clean_->setToolTip(tr("Counts this repetition of a ladder that goes on by key  (L)"));
-  row->addWidget(clean_);
-  row->addWidget(stop_);
-  row->addStretch();
-  column->addLayout(row);
+  auto* column = pageColumn(this);
+  sentence_ = wrappingLabel(this, "practise-sentence", Theme::Face::sentence);
+  detail_ = wrappingLabel(this, "soft", Theme::Face::text);
+  for (auto* label : {sentence_, detail_}) column->addWidget(label);
+  stop_ = plainButton(this, "practise-stop", tr("End it"),
+                      tr("Back to the plain loop; what was reached goes into the log"));
+  clean_ = plainButton(this, "practise-clean", tr("That was clean"),
+                       tr("Counts this repetition of a ladder that goes on by key  (L)"));
+  column->addLayout(rowOf({clean_, stop_}));
   column->addWidget(makeLadder());
   column->addWidget(makeChain());
-  auto* rest = new QHBoxLayout;
   breath_ = new QDoubleSpinBox(this);
   breath_->setObjectName("practise-breath");
   breath_->setAccessibleName(tr("Breath in beats"));
@@ -101,11 +86,7 @@ PractisePage::PractisePage(Workbench& bench, QWidget* parent) : QWidget(parent),
   bar_ = new QCheckBox(tr("with a count"), this);
   bar_->setObjectName("practise-bar");
   bar_->setToolTip(tr("A bar of clicks ends each breath"));
-  rest->addWidget(new QLabel(tr("Breath"), this));
-  rest->addWidget(breath_);
-  rest->addWidget(bar_);
-  rest->addStretch();
-  column->addLayout(rest);
+  column->addLayout(rowOf({new QLabel(tr("Breath"), this), breath_, bar_}));
   column->addWidget(makeLog(), 1);
   connect(stop_, &QPushButton::clicked, this, [this] { bench_.practice().stop(); });
   connect(clean_, &QPushButton::clicked, this, [this] { bench_.practice().clean(); });
@@ -154,19 +135,12 @@ QWidget* PractisePage::makeLadder() {
   counts->setSpacing(4);
   counts->addWidget(repeats_);
   counts->addWidget(countedBy_, 1);
-  ladder_ = new QPushButton(tr("Climb"), group);
-  ladder_->setObjectName("practise-ladder");
-  ladder_->setToolTip(tr("Loop the passage from slow to fast  (Shift+L)"));
+  ladder_ = plainButton(group, "practise-ladder", tr("Climb"), tr("Loop the passage from slow to fast  (Shift+L)"));
   column->addLayout(speeds);
   column->addLayout(counts);
-  auto* row = new QHBoxLayout;
-  answer_ = new QPushButton(tr("Call and answer"), group);
-  answer_->setObjectName("practise-answer");
-  answer_->setToolTip(tr("Play the passage once, then leave the same length silent for you"));
-  row->addWidget(ladder_);
-  row->addWidget(answer_);
-  row->addStretch();
-  column->addLayout(row);
+  answer_ = plainButton(group, "practise-answer", tr("Call and answer"),
+                        tr("Play the passage once, then leave the same length silent for you"));
+  column->addLayout(rowOf({ladder_, answer_}));
   connect(countedBy_, &QComboBox::currentIndexChanged, this, &PractisePage::store);
   connect(ladder_, &QPushButton::clicked, this, [this] { bench_.practice().startLadder(); });
   connect(answer_, &QPushButton::clicked, this, [this] { bench_.practice().startAnswer(); });
@@ -185,15 +159,9 @@ QWidget* PractisePage::makeChain() {
   phrases_->setToolTip(tr("Mark the kept passages that make the chain; they are played in the order of time"));
   phrases_->setFixedHeight(96);
   times_ = number("chain-times", tr("Times for each"), 1, 16, tr(" times"));
-  chain_ = new QPushButton(tr("Link them up"), group);
-  chain_->setObjectName("practise-chain");
-  chain_->setToolTip(tr("Play the phrases one by one and joined"));
-  auto* row = new QHBoxLayout;
-  row->addWidget(times_);
-  row->addWidget(chain_);
-  row->addStretch();
+  chain_ = plainButton(group, "practise-chain", tr("Link them up"), tr("Play the phrases one by one and joined"));
   column->addWidget(phrases_, 1);
-  column->addLayout(row);
+  column->addLayout(rowOf({times_, chain_}));
   connect(chain_, &QPushButton::clicked, this, [this] {
     std::vector<TimeSpan> spans;
     for (int i = 0; i < phrases_->count(); ++i)
