@@ -69,6 +69,8 @@ QString styleSheet(const Theme& t) {
     QLineEdit#title { border: 1px solid transparent; background: transparent; font-size: 14pt; font-weight: 600; }
     QLineEdit#title:hover { border-color: HAIR; }
     QLineEdit#title:focus { border: 2px solid ACCENT; background: GROUND; }
+    QCheckBox::indicator, QListWidget::indicator { width: 13px; height: 13px; border: 1px solid SOFT; border-radius: 3px; background: GROUND; }
+    QCheckBox::indicator:checked, QListWidget::indicator:checked { border: 4px solid ACCENT; width: 7px; height: 7px; background: ONACCENT; }
     QPlainTextEdit { padding: 4px; }
     QListWidget::item { padding: 6px; border-radius: 4px; }
     QListWidget::item:selected, QTableWidget::item:selected { background: WASH; color: INK; }

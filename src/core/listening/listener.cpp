@@ -36,7 +36,7 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
     progress.report(share);
   };
 
-  const auto mono = listeningMono(recording);
+  auto mono = listeningMono(recording);
   progress.report(0.1);
   Spectra spectra{.duration = recording.duration(), .tonal = {}, .bands = {}};
   const bool onlyReference = parts == std::set{Part::reference};
@@ -52,6 +52,7 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
   ready(Part::reference, 0.4);
   auto sides = std::async(std::launch::async, [&] { return listenToSides(recording, wants(Part::guitar), progress); });
   const auto onsets = bands.get();
+  mono = {};  // of a long recording it is much
   if (onlyReference) return findings;
 
   const auto notes = measureNotes(spectra.tonal, reference ? reference->offset : Cents(0), progress);

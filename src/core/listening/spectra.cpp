@@ -42,7 +42,7 @@ std::vector<Partial> strongest(std::vector<Partial> partials) {
 }  // namespace
 
 std::vector<float> listeningMono(const Recording& recording) {
-  return resample(mixToMono(recording), recording.sampleRate, kListeningRate);
+  return resampledMix(recording, kListeningRate);
 }
 
 TonalFrames measureTonalFrames(std::span<const float> mono, const Progress& progress) {

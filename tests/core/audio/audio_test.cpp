@@ -5,6 +5,7 @@
 
 #include "core/audio/envelope.h"
 #include "core/audio/fingerprint.h"
+#include "core/audio/resample.h"
 #include "core/text.h"
 #include "support/sounds.h"
 
@@ -17,6 +18,16 @@ TEST(Fingerprint, IsSha256) {
   std::ofstream(file) << "abc";
   EXPECT_EQ(*contentHash(file), "ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad");
   EXPECT_FALSE(contentHash(file.parent_path() / "gone").ok());
+}
+
+TEST(Resample, TheMixComesOutAsFromACopyOfIt) {
+  const auto take = test::demoTake("studio");
+  const Recording part = excerpt(*take, {Seconds(5), Seconds(12.3)});
+  for (const int rate : {22050, 44100, 48000}) {
+    const auto streamed = resampledMix(part, rate), whole = resample(mixToMono(part), part.sampleRate, rate);
+    ASSERT_EQ(streamed.size(), whole.size()) << rate;
+    for (std::size_t i = 0; i < whole.size(); ++i) ASSERT_NEAR(streamed[i], whole[i], 1e-5) << rate << " " << i;
+  }
 }
 
 TEST(Envelope, FindsExtentsAtEveryGrain) {
