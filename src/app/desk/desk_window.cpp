@@ -4,6 +4,7 @@
 #include <QAbstractSpinBox>
 #include <QApplication>
 #include <QCloseEvent>
+#include <QDialog>
 #include <QFileInfo>
 #include <QInputDialog>
 #include <QKeyEvent>
@@ -87,7 +88,10 @@ DeskWindow::DeskWindow(std::unique_ptr<AudioOutput> output, std::function<std::u
   closeUp_->setFocus();
 }
 
-DeskWindow::~DeskWindow() = default;
+DeskWindow::~DeskWindow() {
+  // What stands over the desk goes before what it looks at.
+  qDeleteAll(findChildren<QDialog*>(QString(), Qt::FindDirectChildrenOnly));
+}
 
 void DeskWindow::layOut() {
   auto* ground = new QWidget(this);
