@@ -310,10 +310,9 @@ Seconds CloseUp::snapped(Seconds to, Qt::KeyboardModifiers modifiers) const {
 
 /// The octave around the pitch under the pointer is what is heard.
 void CloseUp::setFocusOctave(double y) {
-  const Cents own = bench_.soundingOffset() - bench_.player().sounding().shift;
   Isolation i = bench_.isolation();
   if (!bench_.isolating()) i = {};
-  i.focus = frequencyOf(MidiPitch(std::round(pitch_.pitchAt(y, pitchArea()))), a4At(own));
+  i.focus = frequencyOf(MidiPitch(std::round(pitch_.pitchAt(y, pitchArea()))), a4At(bench_.recordingPitch()));
   bench_.setIsolation(i);
 }
 

@@ -61,8 +61,7 @@ PitchLayer::PitchLayer(Workbench& bench, QObject* parent) : QObject(parent), ben
 }
 
 void PitchLayer::refresh() {
-  const auto pitch = bench_.brief().pitch;
-  const Cents offset = pitch ? pitch->value.offset : Cents(0);
+  const Cents offset = bench_.recordingPitch();
   const auto recording = bench_.player().shared();
   const auto channel = bench_.isolating() ? bench_.isolation().channel : Isolation::Channel::both;
   if (recording == recording_ && std::abs((offset - offset_).value) < 0.5 && channel == channel_) return;

@@ -172,26 +172,24 @@ void CompareWindow::compare() {
   if (other_->currentIndex() < 0) return;
   sentence_->setText(tr("Comparing …"));
   state_->setText(spanWords(passage_));
-  const auto pitch = bench_.brief().pitch;
-  job_.run(
-      [this, recording = bench_.player().shared(), first = passage_,
-       second = repeats_[static_cast<std::size_t>(other_->currentIndex())],
-       offset = pitch ? pitch->value.offset : Cents(0)](const Progress& progress, const BackgroundJob::Post& post) {
-        auto difference =
-            std::make_shared<const RepeatDifference>(compareRepeats(*recording, first, second, offset, progress));
-        if (progress.cancelled()) return;
-        post([this, difference] {
-          difference_ = difference;
-          chart_->show(difference);
-          const auto count = static_cast<int>(difference->differs.size());
-          sentence_->setText(count == 0 ? tr("The same notes, as far as can be told")
-                                        : tr("Differs in %1").arg(counted(count, tr("place"), tr("places"))));
-          QStringList places;
-          for (const TimeSpan& span : difference->differs) places << spanWords(span);
-          state_->setText(count == 0 ? tr("Measured on the notes that stand out. Check by ear.")
-                                     : tr("%1. Measured: check by ear, click to hear.").arg(places.join("; ")));
-        });
-      });
+  job_.run([this, recording = bench_.player().shared(), first = passage_,
+            second = repeats_[static_cast<std::size_t>(other_->currentIndex())],
+            offset = bench_.recordingPitch()](const Progress& progress, const BackgroundJob::Post& post) {
+    auto difference =
+        std::make_shared<const RepeatDifference>(compareRepeats(*recording, first, second, offset, progress));
+    if (progress.cancelled()) return;
+    post([this, difference] {
+      difference_ = difference;
+      chart_->show(difference);
+      const auto count = static_cast<int>(difference->differs.size());
+      sentence_->setText(count == 0 ? tr("The same notes, as far as can be told")
+                                    : tr("Differs in %1").arg(counted(count, tr("place"), tr("places"))));
+      QStringList places;
+      for (const TimeSpan& span : difference->differs) places << spanWords(span);
+      state_->setText(count == 0 ? tr("Measured on the notes that stand out. Check by ear.")
+                                 : tr("%1. Measured: check by ear, click to hear.").arg(places.join("; ")));
+    });
+  });
 }
 
 }  // namespace ear

@@ -124,8 +124,7 @@ void FreezeWindow::take() {
   if (bench_.playing()) bench_.togglePlay();
   const Recording& recording = *bench_.player().recording();
   const Seconds at = bench_.position();
-  const auto pitch = bench_.brief().pitch;
-  const Cents offset = pitch ? pitch->value.offset : Cents(0);
+  const Cents offset = bench_.recordingPitch();
   auto notes = noteHintsAt(recording, at, offset);
   const Guitar guitar = bench_.document().guitar();
   for (const auto& note : notes) {

@@ -32,7 +32,6 @@ QString gestureWords(const PlayedNote& played, Cents offset, Spelling spelling) 
                   ? tr("bent %1 cents (%2) before the stroke").arg(size, to)
                   : tr("bend %1 cents to %2 in %3 s").arg(size, to, text(fixed(bend->rise.length().value, 2))));
     if (bend->released) words.last() += tr(", let down");
-    if (bend->strokes > 1) words.last() += tr(", struck %1 times while bent").arg(bend->strokes);
   }
   if (const auto& vibrato = played.vibrato)
     words << tr("vibrato %1 a second, %2 cents wide")
@@ -101,8 +100,7 @@ HearPage::HearPage(Workbench& bench, std::function<std::unique_ptr<AudioInput>()
     if (voice == nullptr || static_cast<std::size_t>(r) >= voice->notes.size()) return;
     const auto& played = voice->notes[static_cast<std::size_t>(r)];
     bench_.seek(bench_.ear().span().start + played.note.span.start);
-    const auto pitch = bench_.brief().pitch;
-    bench_.voice().tone(nearestNote(played.note.pitch, pitch ? pitch->value.offset : Cents(0)));
+    bench_.voice().tone(nearestNote(played.note.pitch, bench_.recordingPitch()));
   });
   connect(&ear, &EarKeeper::changed, this, &HearPage::refresh);
   connect(&bench, &Workbench::documentChanged, this, &HearPage::refresh);
@@ -129,8 +127,7 @@ void HearPage::listNotes() {
   listed_ = voice;
   notes_->setRowCount(0);
   if (voice == nullptr) return;
-  const auto pitch = bench_.brief().pitch;
-  const Cents offset = pitch ? pitch->value.offset : Cents(0);
+  const Cents offset = bench_.recordingPitch();
   notes_->setRowCount(static_cast<int>(voice->notes.size()));
   for (std::size_t i = 0; i < voice->notes.size(); ++i) {
     const auto& played = voice->notes[i];

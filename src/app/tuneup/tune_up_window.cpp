@@ -132,8 +132,7 @@ QWidget* TuneUpWindow::makeTuner() {
 
 /// The guitar that fits the playback as it sounds now.
 FittingGuitar TuneUpWindow::target() const {
-  const auto pitch = bench_.brief().pitch;
-  return fitting(bench_.document().setup(), pitch ? pitch->value.offset : Cents(0), bench_.player().sounding().shift);
+  return fitting(bench_.document().setup(), bench_.recordingPitch(), bench_.player().sounding().shift);
 }
 
 /// Open strings without the capo, since one tunes before it goes on.
@@ -195,9 +194,8 @@ void TuneUpWindow::fillShifts(const GuitarSetup& setup) {
   auto* column = new QVBoxLayout(shifts_);
   column->setContentsMargins(0, 0, 0, 0);
   column->setSpacing(2);
-  const auto pitch = bench_.brief().pitch;
   int i = 0;
-  for (const PlaybackShift& s : playbackShifts(setup, pitch ? pitch->value.offset : Cents(0))) {
+  for (const PlaybackShift& s : playbackShifts(setup, bench_.recordingPitch())) {
     const int semitones = static_cast<int>(s.shift.value / 100);
     const QString size =
         s.shift == Cents(0) ? QString()

@@ -43,8 +43,7 @@ void EarKeeper::peek(bool on) {
     asking_.reset();
     verdict_.clear();
     moment_ = bench_.position();
-    const auto pitch = bench_.brief().pitch;
-    shown_ = noteHintsAt(*bench_.player().recording(), moment_, pitch ? pitch->value.offset : Cents(0));
+    shown_ = noteHintsAt(*bench_.player().recording(), moment_, bench_.recordingPitch());
   } else {
     shown_.clear();
   }
@@ -54,8 +53,7 @@ void EarKeeper::peek(bool on) {
 void EarKeeper::ask() {
   if (!bench_.hasSound()) return;
   moment_ = bench_.position();
-  const auto pitch = bench_.brief().pitch;
-  hidden_ = noteHintsAt(*bench_.player().recording(), moment_, pitch ? pitch->value.offset : Cents(0));
+  hidden_ = noteHintsAt(*bench_.player().recording(), moment_, bench_.recordingPitch());
   shown_.clear();
   verdict_.clear();
   if (hidden_.empty()) {
@@ -182,8 +180,7 @@ void EarKeeper::followVoice() {
                          .arg(std::lround(kLongest.value)));
     return;
   }
-  const auto pitch = bench_.brief().pitch;
-  const Cents offset = pitch ? pitch->value.offset : Cents(0);
+  const Cents offset = bench_.recordingPitch();
   const auto channel = bench_.isolating() ? bench_.isolation().channel : Isolation::Channel::both;
   job_.run([this, recording = bench_.player().shared(), span = *passage, offset, channel](
                const Progress& progress, const BackgroundJob::Post& post) {

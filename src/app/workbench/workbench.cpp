@@ -367,19 +367,21 @@ void Workbench::setVolume(double volume) {
   emit settingsChanged();
 }
 
-Cents Workbench::shiftToConcert() const {
+Cents Workbench::recordingPitch() const {
   const auto pitch = brief().pitch;
-  return pitch ? -pitch->value.offset : Cents(0);
+  return pitch ? pitch->value.offset : Cents(0);
+}
+
+Cents Workbench::shiftToConcert() const {
+  return -recordingPitch();
 }
 
 Cents Workbench::shiftToStandardGuitar() const {
-  const auto pitch = brief().pitch;
-  return (pitch ? -pitch->value.offset : Cents(0)) - Cents(100.0 * commonShift(document_->setup().tuning));
+  return -recordingPitch() - Cents(100.0 * commonShift(document_->setup().tuning));
 }
 
 Cents Workbench::soundingOffset() const {
-  const auto pitch = brief().pitch;
-  return (pitch ? pitch->value.offset : Cents(0)) + player_.sounding().shift;
+  return recordingPitch() + player_.sounding().shift;
 }
 
 bool Workbench::startOutput(int sampleRate) {

@@ -103,6 +103,8 @@ class Workbench : public QObject {
   Cents shiftToConcert() const;
   /// What shifts it to meet a guitar in standard tuning.
   Cents shiftToStandardGuitar() const;
+  /// How far the recording lies from A 440; 0 while nothing is known.
+  Cents recordingPitch() const;
   /// Where the recording sounds now: its own pitch with the playback's shift. Tones of reference follow it.
   Cents soundingOffset() const;
   ReferenceVoice& voice() { return voice_; }

@@ -13,7 +13,6 @@ struct Bend {
   MidiPitch from, to;                 ///< against A 440
   bool before = false;                ///< it was bent already when it was struck
   std::optional<Seconds> released{};  ///< where it starts to be let down
-  int strokes = 1;                    ///< struck so often while bent
   Cents size() const { return Cents(100 * (to - from).value); }
 };
 
