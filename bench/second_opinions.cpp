@@ -59,7 +59,7 @@ Opinion ours(const Recording& recording) {
   return o;
 }
 
-Opinion aubioOpinion(const std::vector<float>& mono, int rate) {
+Opinion aubioOpinion(std::span<const float> mono, int rate) {
   constexpr uint_t kHop = 512;
   aubio_tempo_t* tempo = new_aubio_tempo("default", 1024, kHop, static_cast<uint_t>(rate));
   fvec_t *in = new_fvec(kHop), *out = new_fvec(2);
@@ -74,7 +74,7 @@ Opinion aubioOpinion(const std::vector<float>& mono, int rate) {
   return o;
 }
 
-Opinion qmOpinion(const std::vector<float>& mono, int rate) {
+Opinion qmOpinion(std::span<const float> mono, int rate) {
   constexpr std::size_t kStep = 512, kFrame = 2 * kStep, kDecimation = 16;
   constexpr int kComplexSpectralDifference = 3, kSectionTypes = 5;
   Opinion o;

@@ -23,8 +23,9 @@ class Outcome {
 
   T& value() { return std::get<0>(state_); }
   const T& value() const { return std::get<0>(state_); }
-  T& operator*() { return value(); }
-  const T& operator*() const { return value(); }
+  T& operator*() & { return value(); }
+  T&& operator*() && { return std::move(value()); }
+  const T& operator*() const& { return value(); }
   T* operator->() { return &value(); }
   const T* operator->() const { return &value(); }
 

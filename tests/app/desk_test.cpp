@@ -280,6 +280,34 @@ TEST_F(DeskTest, ListeningCanBeStopped) {
   EXPECT_THAT(child<QLabel>("notice-text")->text().toStdString(), HasSubstr("stopped"));
 }
 
+TEST_F(DeskTest, ALongRecordingShowsItsMapBeforeItIsDecoded) {
+  // Eleven minutes that are loud in the middle third.
+  const auto file = freshFolder("long") / "long.wav";
+  const double length = 660;
+  const auto sound = soundOf(
+      length, 8000, [&](double t) { return (t > length / 3 && t < length * 2 / 3 ? 0.9 : 0.05) * std::sin(t * 900); });
+  ASSERT_TRUE(writeWav(sound, file).ok());
+  std::optional<QImage> map;
+  QObject::connect(&bench(), &Workbench::soundChanged, window_.get(), [&] {
+    if (!map && !bench().hasSound() && !bench().overview().empty())
+      map = child<MapView>("map")->grab().toImage().convertToFormat(QImage::Format_RGB32);
+  });
+  window_->keeper().open(QString::fromStdString(file.string()));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return bench().hasSound(); }, 60000));
+  ASSERT_TRUE(map.has_value());
+  // The drawn height of the sound in a column: pixels that differ from the ground at its edge.
+  const auto height = [&](double share) {
+    const int x = static_cast<int>(child<MapView>("map")->xOf(Seconds(length * share)));
+    int inked = 0;
+    for (int y = 64; y < 94; ++y) inked += map->pixel(x, y) != map->pixel(2, y) ? 1 : 0;
+    return inked;
+  };
+  EXPECT_GT(height(0.5), 20);
+  EXPECT_LT(height(0.15), 6);
+  EXPECT_LT(height(0.85), 6);
+  window_->bench().cancelListening();
+}
+
 TEST_F(DeskTest, BadFilesAreExplained) {
   const auto folder = freshFolder("desk-bad");
   QFile letter(QString::fromStdString((folder / "letter.mp3").string()));

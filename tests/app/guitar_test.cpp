@@ -36,7 +36,7 @@ class GuitarTest : public DeskTest {
   std::string tile(const char* name) { return child<FactTile>(name)->face().sentence.toStdString(); }
   std::string label(const char* name) { return child<QLabel>(name)->text().toStdString(); }
   /// What the output plays next, left and right mixed.
-  std::vector<float> played(double seconds) {
+  Samples played(double seconds) {
     output_->forget();
     output_->advance(Seconds(seconds));
     return mixToMono(output_->kept());

@@ -12,7 +12,7 @@
 namespace ear::test {
 
 Recording soundOf(double seconds, int rate, const std::function<double(double)>& at) {
-  std::vector<float> plane(static_cast<std::size_t>(seconds * rate));
+  Samples plane(static_cast<std::size_t>(seconds * rate));
   for (std::size_t i = 0; i < plane.size(); ++i) plane[i] = static_cast<float>(at(static_cast<double>(i) / rate));
   return {rate, {plane, plane}, ""};
 }

@@ -144,7 +144,7 @@ void CloseUp::paintRuler(QPainter& p) const {
 /// The chord under a time of the active take, or null.
 std::optional<ShownChord> CloseUp::chordAt(Seconds t) const {
   if (bench_.take() == nullptr) return std::nullopt;
-  for (const auto& c : chordsOf(*bench_.take(), bench_.findings()))
+  for (const auto& c : bench_.document().chords())
     if (c.span.contains(t)) return c;
   return std::nullopt;
 }
@@ -163,7 +163,7 @@ void CloseUp::paintChords(QPainter& p) const {
   p.drawLine(0, top + kChords - 1, width(), top + kChords - 1);
   if (bench_.take() == nullptr) return;
   double free = 0;  // where the name before ends
-  for (const auto& c : chordsOf(*bench_.take(), bench_.findings())) {
+  for (const auto& c : bench_.document().chords()) {
     if (c.span.end < window_.start || c.span.start > window_.end) continue;
     const double from = std::max(0.0, xOf(c.span.start)), to = std::min<double>(width(), xOf(c.span.end));
     p.setPen(t.hairline);

@@ -12,12 +12,13 @@
 namespace ear {
 namespace {
 
-constexpr double kReach = 5;  // pixels
+constexpr double kReach = 5;        // pixels
+constexpr double kNumberRoom = 34;  // pixels between two numbered bars
 
 }  // namespace
 
 void GridLane::paintSections(QPainter& p) const {
-  const auto form = bench_.brief().form;
+  const auto& form = bench_.brief().form;
   if (!form) return;
   const Theme& t = Theme::current();
   for (const auto& s : form->value) {
@@ -85,7 +86,7 @@ void GridLane::paint(QPainter& p) const {
   const Grid& grid = bench_.time().grid();
   if (grid.size() < 2) return;
   const Theme& t = Theme::current();
-  const auto form = bench_.brief().form;
+  const auto& form = bench_.brief().form;
   const auto startsSection = [&](Seconds bar) {
     return form && std::any_of(form->value.begin(), form->value.end(),
                                [&](const Section& s) { return std::abs((s.span.start - bar).value) < 0.1; });
@@ -93,7 +94,8 @@ void GridLane::paint(QPainter& p) const {
   const double perBeat =
       (closeUp_.xOf(grid.back().time) - closeUp_.xOf(grid.front().time)) / static_cast<double>(grid.size() - 1);
   const double perBar = perBeat * meterOf(grid);
-  const int every = perBar > 34 ? 1 : perBar > 17 ? 2 : perBar > 8 ? 4 : perBar > 4 ? 8 : 16;
+  int every = 1;
+  while (perBar > 0 && every * perBar < kNumberRoom) every *= 2;
   const int bottom = closeUp_.height();
   p.setFont(Theme::font(Theme::Face::small));
   int bar = 0;

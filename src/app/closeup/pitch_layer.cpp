@@ -32,6 +32,46 @@ PitchMap::Mix mixOf(Isolation::Channel channel) {
   }
 }
 
+/// Draws parts of tiles stretched, linear between columns and rows. The toolkit's own smooth stretching of indexed
+/// pictures takes three times as long, too long for every frame.
+struct PitchStretch {
+  QVector<QRgb> colours;
+  double topRow, bottomRow;  ///< of the tiles, at the edges of the image
+
+  /// @param columnsPerPixel  from `firstColumn` of the tile on, which lies at `left`
+  void draw(const QImage& tile, double firstColumn, double columnsPerPixel, QImage& to, double left,
+            double right) const {
+    const int from = std::max(0, static_cast<int>(std::ceil(left - 0.5)));
+    const int end = std::min(to.width(), static_cast<int>(std::ceil(right - 0.5)));
+    std::vector<Between> columns;
+    for (int x = from; x < end; ++x)
+      columns.push_back(between(firstColumn + (x + 0.5 - left) * columnsPerPixel - 0.5, tile.width()));
+    const QRgb* colour = colours.constData();
+    std::vector<std::uint32_t> line(static_cast<std::size_t>(tile.width()));
+    for (int y = 0; y < to.height(); ++y) {
+      const Between row = between(topRow + (y + 0.5) / to.height() * (bottomRow - topRow) - 0.5, tile.height());
+      const uchar *upper = tile.constScanLine(row.first), *lower = tile.constScanLine(row.second);
+      for (std::size_t c = 0; c < line.size(); ++c) line[c] = upper[c] * (256 - row.share) + lower[c] * row.share;
+      auto* out = reinterpret_cast<QRgb*>(to.scanLine(y)) + from;
+      for (const Between& c : columns)
+        *out++ = colour[(line[static_cast<std::size_t>(c.first)] * (256 - c.share) +
+                         line[static_cast<std::size_t>(c.second)] * c.share) >>
+                        16];
+    }
+  }
+
+ private:
+  struct Between {
+    int first, second;
+    std::uint32_t share;  // of 256, of the second
+  };
+  static Between between(double at, int count) {
+    const double within = std::clamp(at, 0.0, count - 1.0);
+    const int first = static_cast<int>(within);
+    return {first, std::min(first + 1, count - 1), static_cast<std::uint32_t>((within - first) * 256)};
+  }
+};
+
 }  // namespace
 
 QVector<QRgb> pitchColours() {
@@ -98,47 +138,44 @@ void PitchLayer::scroll(double semitones) {
   emit changed();
 }
 
-void PitchLayer::drawTiles(QPainter& p, QRectF area, TimeSpan window) {
-  const double rate = recording_->sampleRate, framesPerPixel = window.length().value * rate / area.width();
-  // One column for each pixel or finer, so that what is drawn is never stretched while a finer tile can be had.
+QImage PitchLayer::drawTiles(QSize size, TimeSpan window) {
+  const double rate = recording_->sampleRate, framesPerPixel = window.length().value * rate / size.width();
+  // One column for each pixel or finer, so that what is drawn is hardly stretched while a finer tile can be had.
   const int level = std::clamp(static_cast<int>(std::floor(std::log2(framesPerPixel / PitchTiles::kHop * 1.4))), 0,
                                PitchTiles::kLevels - 1);
-  const auto table = pitchColours();
   const auto framesOf = [](int l) {
     return static_cast<double>((std::int64_t{PitchTiles::kHop} << l) * PitchTiles::kColumns);
   };
-  const auto xOf = [&](double frame) {
-    return area.left() + (frame / rate - window.start.value) / window.length().value * area.width();
-  };
-  const double top = PitchMap::kRows - PitchMap::rowOf(high_) - 0.5,
-               bottom = PitchMap::kRows - PitchMap::rowOf(low_) - 0.5;
-  const double size = framesOf(level);
-  const auto first = static_cast<std::int64_t>(std::floor(window.start.value * rate / size));
-  const auto last = static_cast<std::int64_t>(std::floor(window.end.value * rate / size));
+  const double tileFrames = framesOf(level), start = window.start.value * rate;
+  const auto first = static_cast<std::int64_t>(std::floor(start / tileFrames));
+  const auto last = static_cast<std::int64_t>(std::floor(window.end.value * rate / tileFrames));
   // What is in the middle of the look is worked on first.
   std::vector<std::int64_t> order;
   for (std::int64_t i = first; i <= last; ++i) order.push_back(i);
   std::sort(order.begin(), order.end(),
             [&](auto a, auto b) { return std::abs(2 * a - first - last) < std::abs(2 * b - first - last); });
-  p.setRenderHint(QPainter::SmoothPixmapTransform);
+
+  QImage image(size, QImage::Format_RGB32);
+  image.fill(Theme::current().ground);
+  const PitchStretch stretch{pitchColours(), PitchMap::kRows - PitchMap::rowOf(high_) - 0.5,
+                             PitchMap::kRows - PitchMap::rowOf(low_) - 0.5};
   for (const std::int64_t index : order) {
-    const double from = static_cast<double>(index) * size;
+    const double from = static_cast<double>(index) * tileFrames;
     const QImage* tile = tiles_.tile({level, index});
-    double sourceFrom = 0, sourceWidth = PitchTiles::kColumns;
+    double firstColumn = 0, columns = PitchTiles::kColumns;
     // A coarser one stands in until the right one is there.
     for (int coarser = level + 1; tile == nullptr && coarser < PitchTiles::kLevels; ++coarser) {
       const std::int64_t parent = index >> (coarser - level);
       tile = tiles_.present({coarser, parent});
-      sourceWidth = PitchTiles::kColumns / std::exp2(coarser - level);
-      sourceFrom = (from - static_cast<double>(parent) * framesOf(coarser)) / framesOf(coarser) * PitchTiles::kColumns;
+      columns = PitchTiles::kColumns / std::exp2(coarser - level);
+      firstColumn = (from - static_cast<double>(parent) * framesOf(coarser)) / framesOf(coarser) * PitchTiles::kColumns;
     }
     if (tile == nullptr) continue;
-    QImage coloured = *tile;
-    coloured.setColorTable(table);
-    p.drawImage(QRectF(xOf(from), area.top(), xOf(from + size) - xOf(from), area.height()), coloured,
-                QRectF(sourceFrom, top, sourceWidth, bottom - top));
+    const double left = (from - start) / framesPerPixel, width = tileFrames / framesPerPixel;
+    stretch.draw(*tile, firstColumn, columns / width, image, left, left + width);
   }
   tiles_.endOfLook();
+  return image;
 }
 
 void PitchLayer::paint(QPainter& p, QRectF area, TimeSpan window) {
@@ -147,16 +184,17 @@ void PitchLayer::paint(QPainter& p, QRectF area, TimeSpan window) {
   if (picture_.isNull() || size_ != area.size() || window_ != window) {
     picture_ = QPixmap((area.size() * ratio).toSize());
     picture_.setDevicePixelRatio(ratio);
-    picture_.fill(Theme::current().ground);
     size_ = area.size();
     window_ = window;
     QPainter inner(&picture_);
     const QRectF all(QPointF(0, 0), area.size());
-    drawTiles(inner, all, window);
+    QImage tiles = drawTiles((area.size() * ratio).toSize(), window);
+    tiles.setDevicePixelRatio(ratio);
+    inner.drawImage(0, 0, tiles);
     // Lines between the notes of the scale's ends, light enough to see the sound through them.
     const Theme& t = Theme::current();
     const double room = area.height() / (high_ - low_);
-    const auto key = bench_.brief().key;
+    const auto& key = bench_.brief().key;
     const int tonic = key ? key->value.tonic.value : 0;
     for (int midi = static_cast<int>(std::ceil(low_)); midi <= high_; ++midi) {
       const bool isTonic = PitchClass(midi - tonic).value == 0;
@@ -174,7 +212,7 @@ void PitchLayer::paint(QPainter& p, QRectF area, TimeSpan window) {
 void PitchLayer::paintNames(QPainter& p, QRectF area) const {
   const Theme& t = Theme::current();
   const double room = area.height() / (high_ - low_);
-  const auto key = bench_.brief().key;
+  const auto& key = bench_.brief().key;
   const int tonic = key ? key->value.tonic.value : 0;
   p.setFont(Theme::font(Theme::Face::small));
   const QFontMetrics metrics(p.font());

@@ -44,7 +44,7 @@ class PitchLayer : public QObject {
  private:
   void refresh();
   void paintVoice(QPainter& p, QRectF area, TimeSpan window) const;
-  void drawTiles(QPainter& p, QRectF area, TimeSpan window);
+  QImage drawTiles(QSize size, TimeSpan window);
 
   Workbench& bench_;
   PitchTiles tiles_;

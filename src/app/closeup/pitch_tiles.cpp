@@ -4,10 +4,18 @@
 #include <cmath>
 #include <optional>
 
+#include "app/workbench/background_job.h"
+
 namespace ear {
+namespace {
+constexpr int kFarLevel = 8;  // a tile of a minute and a half, or more
+}
 
 PitchTiles::PitchTiles(QObject* parent) : QObject(parent) {
-  thread_ = std::jthread([this](const std::stop_token& stop) { work(stop); });
+  thread_ = std::jthread([this](const std::stop_token& stop) {
+    standBack();
+    work(stop);
+  });
 }
 
 PitchTiles::~PitchTiles() {
@@ -89,6 +97,10 @@ void PitchTiles::work(const std::stop_token& stop) {
       for (int row = 0; row < PitchMap::kRows; ++row)
         picture.scanLine(PitchMap::kRows - 1 - row)[c] =
             static_cast<uchar>(std::lround(255 * column[static_cast<std::size_t>(row)]));
+    }
+    if (key.level >= kFarLevel) {  // every column has read another place of the recording
+      const auto at = [&](std::int64_t c) { return Seconds(static_cast<double>(c * hop) / recording->sampleRate); };
+      letGo(*recording, {at(key.index * kColumns), at((key.index + 1) * kColumns)});
     }
     QMetaObject::invokeMethod(
         this, [this, key, picture = std::move(picture), generation] { receive(key, picture, generation); },

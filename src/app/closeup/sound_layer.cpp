@@ -1,7 +1,6 @@
 #include "app/closeup/sound_layer.h"
 
 #include <QPainter>
-#include <QPainterPath>
 #include <algorithm>
 
 #include "app/theme/theme.h"
@@ -26,8 +25,8 @@ void SoundLayer::draw(TimeSpan window) {
   QPainter p(&picture_);
   const auto width = static_cast<int>(size_.width());
   const double rate = bench_.player().recording()->sampleRate, lane = size_.height() / 2;
-  const auto frameAt = [&](int x) {
-    return (window.start + window.length() * (static_cast<double>(x) / std::max(1, width))).value * rate;
+  const auto timeAt = [&](int x) {
+    return window.start + window.length() * (static_cast<double>(x) / std::max(1, width));
   };
   const bool near = window.length().value * rate < 3.0 * width, tight = lane < 40;
   p.setRenderHint(QPainter::Antialiasing, near);
@@ -35,25 +34,24 @@ void SoundLayer::draw(TimeSpan window) {
     const double middle = lane * (static_cast<double>(side) + 0.5), half = lane / 2.0 - (tight ? 1 : 6);
     p.setPen(t.hairline);
     p.drawLine(QPointF(0, middle), QPointF(width, middle));
-    p.setPen(QPen(t.accent, near ? 1.4 : 1.0));
-    QPainterPath line;
+    QPolygonF curve;
+    QList<QLineF> extents, bodies;
     for (int x = 0; x < width; ++x) {
-      const Extent e = bench_.envelope().extent(side, frameAt(x), frameAt(x + 1));
+      const Extent e = bench_.envelope().extent(side, {timeAt(x), timeAt(x + 1)});
       const double high = middle - std::min(1.0F, e.high) * half, low = middle - std::max(-1.0F, e.low) * half;
+      const double body = std::min(1.0F, e.rms) * half;
       if (near) {
-        if (x == 0)
-          line.moveTo(0, (high + low) / 2);
-        else
-          line.lineTo(x, (high + low) / 2);
+        curve.append(QPointF(x, (high + low) / 2));
       } else {
-        p.setPen(t.sound);
-        p.drawLine(QPointF(x + 0.5, high), QPointF(x + 0.5, std::max(low, high + 1)));
-        p.setPen(t.accent);
-        const double body = std::min(1.0F, e.rms) * half;
-        p.drawLine(QPointF(x + 0.5, middle - body), QPointF(x + 0.5, middle + body));
+        extents.append(QLineF(x + 0.5, high, x + 0.5, std::max(low, high + 1)));
+        bodies.append(QLineF(x + 0.5, middle - body, x + 0.5, middle + body));
       }
     }
-    if (near) p.drawPath(line);
+    p.setPen(t.sound);
+    p.drawLines(extents);
+    p.setPen(t.accent);
+    p.drawLines(bodies);
+    p.drawPolyline(curve);
     p.setFont(Theme::font(Theme::Face::small));
     const QString name = side == 0 ? QObject::tr("left") : QObject::tr("right");
     const int room = QFontMetrics(p.font()).horizontalAdvance(name) + 12;

@@ -28,12 +28,10 @@ MapView::MapView(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(be
   setObjectName("map");
   setAccessibleName(tr("Map of the recording"));
   setMouseTracking(true);
-  for (const auto signal : {&Workbench::documentChanged, &Workbench::settingsChanged, &Workbench::positionChanged})
+  for (const auto signal : {&Workbench::settingsChanged, &Workbench::positionChanged})
     connect(&bench, signal, this, qOverload<>(&QWidget::update));
-  connect(&bench, &Workbench::soundChanged, this, [this] {
-    sound_ = {};
-    update();
-  });
+  for (const auto signal : {&Workbench::documentChanged, &Workbench::soundChanged, &Workbench::listeningChanged})
+    connect(&bench, signal, this, &MapView::redraw);
 }
 
 double MapView::xOf(Seconds t) const {
@@ -51,8 +49,9 @@ void MapView::setWindow(TimeSpan window) {
   update();
 }
 
-void MapView::resizeEvent(QResizeEvent*) {
-  sound_ = {};
+void MapView::redraw() {
+  picture_ = {};
+  update();
 }
 
 const Section* MapView::sectionAt(Seconds t, const Form& form) const {
@@ -63,7 +62,7 @@ const Section* MapView::sectionAt(Seconds t, const Form& form) const {
 
 void MapView::paintForm(QPainter& p) const {
   const Theme& t = Theme::current();
-  const auto form = bench_.brief().form;
+  const auto& form = bench_.brief().form;
   if (!form) {
     p.setPen(t.softInk);
     p.setFont(Theme::font(Theme::Face::text));
@@ -117,10 +116,9 @@ void MapView::paintMarks(QPainter& p) const {
     p.setBrush(t.warning);
     p.drawPolygon(QPolygonF({{x, 1}, {x + 8, 4.5}, {x, 8}}));
   }
-  if (bench_.findings() == nullptr) return;
   p.setPen(Qt::NoPen);
   p.setBrush(t.ink);
-  for (const auto& entry : sideEntries(bench_.findings()->sides)) {
+  for (const auto& entry : bench_.document().entries()) {
     const double x = xOf(entry.time), y = kFormTop + kFormHeight - 1, way = entry.side == Side::left ? -7 : 7;
     p.drawPolygon(QPolygonF({{x, y}, {x, y - 8}, {x + way, y - 4}}));
   }
@@ -131,9 +129,9 @@ void MapView::paintMarks(QPainter& p) const {
 void MapView::paintChords(QPainter& p) const {
   if (bench_.take() == nullptr) return;
   const Theme& t = Theme::current();
-  const auto key = bench_.brief().key;
+  const auto& key = bench_.brief().key;
   double free = 0;
-  for (const auto& c : chordsOf(*bench_.take(), bench_.findings())) {
+  for (const auto& c : bench_.document().chords()) {
     if (!c.chord) continue;
     const double from = xOf(c.span.start), to = xOf(c.span.end);
     const bool home = key && c.chord->root == key->value.tonic;
@@ -152,25 +150,32 @@ void MapView::paintChords(QPainter& p) const {
   }
 }
 
-void MapView::paintSound(QPainter& p) {
-  if (bench_.envelope().empty()) return;
-  if (sound_.isNull()) {
-    const double ratio = devicePixelRatioF();
-    sound_ = QPixmap(QSize(width(), kSoundHeight) * ratio);
-    sound_.setDevicePixelRatio(ratio);
-    sound_.fill(Qt::transparent);
-    QPainter q(&sound_);
-    q.setPen(Theme::current().softInk);
-    const double rate = bench_.player().recording()->sampleRate;
-    for (int x = kSide; x < width() - kSide; ++x) {
-      const Extent l = bench_.envelope().extent(0, timeAt(x).value * rate, timeAt(x + 1).value * rate);
-      const Extent r = bench_.envelope().extent(1, timeAt(x).value * rate, timeAt(x + 1).value * rate);
-      const double peak = std::max({-l.low, l.high, -r.low, r.high});
-      const double half = std::max(0.5, std::min(1.0, peak) * (kSoundHeight / 2.0 - 1));
-      q.drawLine(QPointF(x + 0.5, kSoundHeight / 2.0 - half), QPointF(x + 0.5, kSoundHeight / 2.0 + half));
-    }
+void MapView::paintSound(QPainter& p) const {
+  const Envelope& envelope = bench_.overview();
+  if (envelope.empty()) return;
+  p.setPen(Theme::current().softInk);
+  constexpr double kMiddle = kSoundTop + kSoundHeight / 2.0;
+  for (int x = kSide; x < width() - kSide; ++x) {
+    const TimeSpan stretch{timeAt(x), timeAt(x + 1)};
+    const Extent l = envelope.extent(0, stretch), r = envelope.extent(1, stretch);
+    const double peak = std::max({-l.low, l.high, -r.low, r.high});
+    const double half = std::max(0.5, std::min(1.0, peak) * (kSoundHeight / 2.0 - 1));
+    p.drawLine(QPointF(x + 0.5, kMiddle - half), QPointF(x + 0.5, kMiddle + half));
   }
-  p.drawPixmap(0, kSoundTop, sound_);
+}
+
+/// Everything that only changes with the study or the sound.
+void MapView::drawPicture() {
+  const double ratio = devicePixelRatioF();
+  picture_ = QPixmap(size() * ratio);
+  picture_.setDevicePixelRatio(ratio);
+  picture_.fill(Qt::transparent);
+  QPainter p(&picture_);
+  paintSound(p);
+  p.setRenderHint(QPainter::Antialiasing);
+  paintForm(p);
+  paintMarks(p);
+  paintChords(p);
 }
 
 void MapView::paintEvent(QPaintEvent*) {
@@ -182,18 +187,14 @@ void MapView::paintEvent(QPaintEvent*) {
     p.drawRoundedRect(QRectF(kSide, kFormTop, width() - 2 * kSide, height() - 10), 4, 4);
     return;
   }
-  paintForm(p);
-  paintMarks(p);
-  paintChords(p);
+  if (picture_.isNull()) drawPicture();
+  p.drawPixmap(0, 0, picture_);
   if (window_.length() > Seconds(0)) {
     p.setPen(QPen(t.softInk, 1));
     p.setBrush(Qt::NoBrush);
     p.drawRoundedRect(
         QRectF(xOf(window_.start), kSoundTop - 1.5, xOf(window_.end) - xOf(window_.start), kSoundHeight + 3), 3, 3);
   }
-  p.setRenderHint(QPainter::Antialiasing, false);
-  paintSound(p);
-  p.setRenderHint(QPainter::Antialiasing);
   for (const auto& kept : bench_.document().study().passages) {
     if (bench_.take() == nullptr || kept.take != bench_.take()->id) continue;
     p.setPen(Qt::NoPen);
@@ -215,7 +216,7 @@ void MapView::paintEvent(QPaintEvent*) {
 
 /// The section whose start is under the pointer.
 std::optional<std::size_t> MapView::borderAt(QPointF at) const {
-  const auto form = bench_.brief().form;
+  const auto& form = bench_.brief().form;
   if (!form || at.y() > kFormTop + kFormHeight) return std::nullopt;
   for (std::size_t i = 1; i < form->value.size(); ++i)
     if (std::abs(xOf(form->value[i].span.start) - at.x()) <= kBorderReach) return i;
@@ -288,7 +289,7 @@ bool MapView::event(QEvent* event) {
       for (const auto& cue : bench_.take()->cues)
         if (std::abs(xOf(cue.time) - help->x()) < 9) tip += "\n" + text(cue.text);
     if (bench_.take() != nullptr)
-      for (const auto& c : chordsOf(*bench_.take(), bench_.findings()))
+      for (const auto& c : bench_.document().chords())
         if (c.chord && c.span.contains(at)) tip += "  " + text(bench_.chordWords(*c.chord).sounding);
     QToolTip::showText(help->globalPos(),
                        tip + tr("\nClick to go there, drag to make a passage; drag a border to move it (Alt: off the "

@@ -23,7 +23,7 @@ class MapView : public QWidget {
   void mousePressEvent(QMouseEvent* event) override;
   void mouseMoveEvent(QMouseEvent* event) override;
   void mouseReleaseEvent(QMouseEvent* event) override;
-  void resizeEvent(QResizeEvent* event) override;
+  void resizeEvent(QResizeEvent*) override { redraw(); }
   void contextMenuEvent(QContextMenuEvent* event) override;
   bool event(QEvent* event) override;
 
@@ -32,11 +32,13 @@ class MapView : public QWidget {
   void paintMarks(QPainter& p) const;
   std::optional<std::size_t> borderAt(QPointF at) const;
   void paintChords(QPainter& p) const;
-  void paintSound(QPainter& p);
+  void paintSound(QPainter& p) const;
+  void drawPicture();
+  void redraw();
   const Section* sectionAt(Seconds t, const Form& form) const;
 
   Workbench& bench_;
-  QPixmap sound_;
+  QPixmap picture_;  // null when it has to be drawn anew
   TimeSpan window_;
   double pressedAt_ = -1;
   bool dragging_ = false;

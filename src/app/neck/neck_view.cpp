@@ -105,7 +105,7 @@ void NeckView::layOut() {
 }
 
 Scale NeckView::scale() const {
-  const auto key = bench_.brief().key;
+  const auto& key = bench_.brief().key;
   const Key home = key ? key->value : Key{};
   const int kind = scale_->currentData().toInt();
   return kind < 0 ? scaleOf(home) : Scale{home.tonic, static_cast<ScaleKind>(kind)};
@@ -114,7 +114,7 @@ Scale NeckView::scale() const {
 /// What lies under the hand at each place of the neck, by the way it is divided.
 std::vector<NeckRegion> NeckView::regions() const {
   const Guitar guitar = bench_.document().guitar();
-  const auto key = bench_.brief().key;
+  const auto& key = bench_.brief().key;
   switch (static_cast<Schools::NeckMap>(map_->currentIndex())) {
     case Schools::NeckMap::boxes: {
       auto boxes = boxesOf(guitar, scale());
@@ -151,7 +151,7 @@ void NeckView::stepRegion(int by) {
 std::optional<Chord> NeckView::chordNow() const {
   const Take* take = bench_.take();
   if (take == nullptr) return std::nullopt;
-  for (const auto& c : chordsOf(*take, bench_.findings()))
+  for (const auto& c : bench_.document().chords())
     if (c.span.contains(bench_.position())) return c.chord;
   return std::nullopt;
 }

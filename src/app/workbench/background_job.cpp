@@ -1,6 +1,14 @@
 #include "app/workbench/background_job.h"
 
+#include <sys/resource.h>
+#include <unistd.h>
+
 namespace ear {
+
+void standBack() {
+  constexpr int kNice = 10;
+  setpriority(PRIO_PROCESS, static_cast<id_t>(gettid()), kNice);  // on Linux: of this thread alone
+}
 
 void BackgroundJob::run(std::function<void(const Progress&, const Post&)> work) {
   cancel();
@@ -17,6 +25,7 @@ void BackgroundJob::run(std::function<void(const Progress&, const Post&)> work) 
   progress_ =
       std::make_shared<Progress>([this, post](double share) { post([this, share] { emit progressed(share); }); });
   thread_ = std::jthread([this, post, progress = progress_, work = std::move(work)] {
+    standBack();
     work(*progress, post);
     post([this] {
       running_ = false;

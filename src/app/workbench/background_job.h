@@ -9,6 +9,9 @@
 
 namespace ear {
 
+/// The thread that calls it, and those that it starts, give way to the window and the sound from now on.
+void standBack();
+
 /// One piece of work on a thread of its own; what it posts runs on the window's thread, and nothing does after
 /// cancel().
 class BackgroundJob : public QObject {

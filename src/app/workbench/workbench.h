@@ -12,7 +12,7 @@
 #include "app/workbench/practice_keeper.h"
 #include "app/workbench/reference_voice.h"
 #include "app/workbench/time_keeper.h"
-#include "core/audio/envelope.h"
+#include "core/audio/glance.h"
 #include "core/playback/monitor.h"
 #include "core/playback/player.h"
 #include "core/study/document.h"
@@ -31,7 +31,7 @@ class Workbench : public QObject {
   // --- the study ---------------------------------------------------------------------------------------------
   Document& document() { return *document_; }
   const Document& document() const { return *document_; }
-  Brief brief() const { return document_->brief(); }
+  const Brief& brief() const { return document_->brief(); }
   const Take* take() const { return document_->activeTake(); }
   const Findings* findings() const;
 
@@ -69,6 +69,8 @@ class Workbench : public QObject {
   bool hasSound() const { return player_.recording() != nullptr; }
   Seconds duration() const;
   const Envelope& envelope() const { return envelope_; }
+  /// The envelope, or what a glance at a long recording showed while it is being opened.
+  const Envelope& overview() const { return envelope_.empty() ? glance_.envelope : envelope_; }
   const Player& player() const { return player_; }
   Player& player() { return player_; }
   /// Beats, taps, click and count-in.
@@ -146,6 +148,8 @@ class Workbench : public QObject {
   void followPassage();
   void applyLoop();
   bool startOutput(int sampleRate);
+  /// Has what is played next read in, where the recording lies on disk.
+  void readAhead();
   void setSounding(double speed, Cents shift, const Isolation& isolation);
   void sound();
 
@@ -156,6 +160,7 @@ class Workbench : public QObject {
   Schools schools_;
   std::unique_ptr<AudioOutput> output_;  // after the player: its thread must end first
   Envelope envelope_;
+  Glance glance_;  // while a long recording is being decoded
   BackgroundJob job_;
   TimeKeeper* time_;
   FormKeeper* form_;
@@ -171,6 +176,7 @@ class Workbench : public QObject {
   std::string passageId_;
   QTimer clock_;
   bool wasPlaying_ = false;
+  int ticks_ = 0;  // of the clock
 };
 
 }  // namespace ear

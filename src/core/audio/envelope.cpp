@@ -26,12 +26,6 @@ class Gathering {
   int count_ = 0;
 };
 
-Extent extentOf(std::span<const float> samples) {
-  Gathering all;
-  for (const float s : samples) all.add({s, s, s});
-  return all.extent();
-}
-
 template <class List>
 Extent extentOf(const List& blocks, std::size_t first, std::size_t end) {
   Gathering all;
@@ -41,40 +35,61 @@ Extent extentOf(const List& blocks, std::size_t first, std::size_t end) {
 
 }  // namespace
 
-Envelope::Envelope(std::shared_ptr<const Recording> recording) : recording_(std::move(recording)) {
-  for (const auto& plane : recording_->channels) {
-    std::vector<std::vector<Extent>> levels(1);
-    const std::span samples(plane);
-    for (std::size_t at = 0; at < plane.size(); at += kBlock)
-      levels[0].push_back(extentOf(samples.subspan(at, std::min(kBlock, plane.size() - at))));
-    while (levels.back().size() > kFactor) {
-      const auto& fine = levels.back();
-      std::vector<Extent> coarse;
-      for (std::size_t at = 0; at < fine.size(); at += kFactor)
-        coarse.push_back(extentOf(fine, at, std::min(fine.size(), at + kFactor)));
-      levels.push_back(std::move(coarse));
+Extent extentOf(std::span<const float> samples) {
+  Gathering all;
+  for (const float s : samples) all.add({s, s, s});
+  return all.extent();
+}
+
+Envelope::Levels Envelope::coarserAndCoarser(std::vector<Extent> finest) {
+  Levels levels{std::move(finest)};
+  while (levels.back().size() > kFactor) {
+    const auto& fine = levels.back();
+    std::vector<Extent> coarse;
+    for (std::size_t at = 0; at < fine.size(); at += kFactor)
+      coarse.push_back(extentOf(fine, at, std::min(fine.size(), at + kFactor)));
+    levels.push_back(std::move(coarse));
+  }
+  return levels;
+}
+
+Envelope::Envelope(std::shared_ptr<const Recording> recording)
+    : recording_(std::move(recording)), rate_(recording_->sampleRate), finest_(kBlock) {
+  for (const std::span<const float> plane : recording_->channels) {
+    std::vector<Extent> blocks;
+    Trail trail(plane);
+    blocks.reserve(plane.size() / kBlock + 1);
+    for (std::size_t at = 0; at < plane.size(); at += kBlock) {
+      trail.reached(at);
+      blocks.push_back(extentOf(plane.subspan(at, std::min(kBlock, plane.size() - at))));
     }
-    levels_.push_back(std::move(levels));
+    levels_.push_back(coarserAndCoarser(std::move(blocks)));
   }
 }
 
-Extent Envelope::extent(std::size_t channel, double from, double to) const {
+Envelope::Envelope(std::vector<std::vector<Extent>> planes, Seconds each) : rate_(1.0 / each.value) {
+  for (auto& plane : planes) levels_.push_back(coarserAndCoarser(std::move(plane)));
+}
+
+Extent Envelope::extent(std::size_t channel, TimeSpan stretch) const {
   if (empty()) return {};
   channel = std::min(channel, levels_.size() - 1);
-  const auto& plane = recording_->channels[channel];
-  const double size = static_cast<double>(plane.size());
-  from = std::clamp(from, 0.0, size);
-  to = std::clamp(to, from, size);
+  const Levels& levels = levels_[channel];
+  const double size =
+      recording_ != nullptr ? static_cast<double>(recording_->frames()) : static_cast<double>(levels.front().size());
+  const double from = std::clamp(stretch.start.value * rate_, 0.0, size);
+  const double to = std::clamp(stretch.end.value * rate_, from, size);
   const double frames = to - from;
-  if (frames < 2 * kBlock) {  // so near that the samples themselves are read
+  if (recording_ != nullptr && frames < 2 * kBlock) {  // so near that the samples themselves are read
+    const std::span<const float> plane = recording_->channels[channel];
     const auto first = std::min(plane.size() - 1, static_cast<std::size_t>(from));
     const auto end = std::clamp(static_cast<std::size_t>(std::ceil(to)), first + 1, plane.size());
-    return extentOf(std::span(plane).subspan(first, end - first));
+    return extentOf(plane.subspan(first, end - first));
   }
   std::size_t level = 0;
-  double grain = kBlock;
-  while (level + 1 < levels_[channel].size() && frames >= 16 * grain * kFactor) ++level, grain *= kFactor;
-  const auto& blocks = levels_[channel][level];
+  double grain = finest_;
+  while (level + 1 < levels.size() && frames >= 16 * grain * kFactor) ++level, grain *= kFactor;
+  const auto& blocks = levels[level];
   const auto first = std::min(blocks.size() - 1, static_cast<std::size_t>(from / grain));
   const auto last = std::min(blocks.size() - 1, static_cast<std::size_t>(to / grain));
   return extentOf(blocks, first, last + 1);

@@ -11,22 +11,28 @@ namespace ear {
 struct Extent {
   float low = 0.0F, high = 0.0F, rms = 0.0F;
 };
+Extent extentOf(std::span<const float> samples);
 
 /// Extents of a recording at several grains, so that any stretch is drawn in time proportional to its pixels.
 class Envelope {
  public:
   Envelope() = default;
   explicit Envelope(std::shared_ptr<const Recording> recording);
+  /// Of extents that were found in another way. @param planes  one or two, of stretches that are `each` long
+  Envelope(std::vector<std::vector<Extent>> planes, Seconds each);
 
-  bool empty() const { return recording_ == nullptr; }
-  /// Extent of the frames [from, to) of a channel (0 left, 1 right; a mono recording has one for both).
-  Extent extent(std::size_t channel, double from, double to) const;
+  bool empty() const { return levels_.empty(); }
+  /// Extent of a stretch of a channel (0 left, 1 right; a mono recording has one for both).
+  Extent extent(std::size_t channel, TimeSpan stretch) const;
 
  private:
   static constexpr std::size_t kBlock = 64, kFactor = 8;
-  std::shared_ptr<const Recording> recording_;
-  // levels_[channel][n]: blocks of kBlock * kFactor^n frames
-  std::vector<std::vector<std::vector<Extent>>> levels_;
+  using Levels = std::vector<std::vector<Extent>>;  // level n: blocks of finest_ * kFactor^n frames
+  static Levels coarserAndCoarser(std::vector<Extent> finest);
+
+  std::shared_ptr<const Recording> recording_;  // null where the finest blocks are all there is
+  double rate_ = 1.0, finest_ = 1.0;            // frames a second, frames of a finest block
+  std::vector<Levels> levels_;                  // of each channel
 };
 
 }  // namespace ear

@@ -5,24 +5,42 @@
 
 namespace ear {
 
-std::vector<float> mixToMono(const Recording& recording) {
+Samples mixToMono(const Recording& recording) {
   const auto left = recording.left();
   const auto right = recording.right();
-  std::vector<float> mono(left.size());
+  Samples mono(left.size());
   std::transform(left.begin(), left.end(), right.begin(), mono.begin(),
                  [](float l, float r) { return 0.5F * (l + r); });
   return mono;
 }
 
+namespace {
+std::size_t frameAt(const Recording& recording, Seconds t) {
+  const double frame = std::round(t.value * recording.sampleRate);
+  return static_cast<std::size_t>(std::clamp(frame, 0.0, static_cast<double>(recording.frames())));
+}
+
+/// The span's part of a plane, clipped to the recording.
+std::span<const float> partOf(const Recording& recording, const Samples& plane, TimeSpan span) {
+  const std::size_t from = frameAt(recording, span.start);
+  return std::span(plane).subspan(from, std::max(from, frameAt(recording, span.end)) - from);
+}
+}  // namespace
+
+void fetch(const Recording& recording, TimeSpan span) {
+  for (const auto& plane : recording.channels) fetch(partOf(recording, plane, span));
+}
+
+void letGo(const Recording& recording, TimeSpan span) {
+  for (const auto& plane : recording.channels) letGo(partOf(recording, plane, span));
+}
+
 Recording excerpt(const Recording& recording, TimeSpan span) {
-  const auto frameAt = [&](Seconds t) {
-    const double frame = std::round(t.value * recording.sampleRate);
-    return static_cast<std::ptrdiff_t>(std::clamp(frame, 0.0, static_cast<double>(recording.frames())));
-  };
-  const auto from = frameAt(span.start);
-  const auto to = std::max(from, frameAt(span.end));
   Recording part{recording.sampleRate, {}, recording.notice};
-  for (const auto& plane : recording.channels) part.channels.emplace_back(plane.begin() + from, plane.begin() + to);
+  for (const auto& plane : recording.channels) {
+    const auto samples = partOf(recording, plane, span);
+    part.channels.emplace_back(samples.begin(), samples.end());
+  }
   return part;
 }
 

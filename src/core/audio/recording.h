@@ -6,15 +6,16 @@
 #include <string>
 #include <vector>
 
+#include "core/audio/samples.h"
 #include "core/units.h"
 
 namespace ear {
 
 /// Decoded sound: one or two planes of samples at the file's own rate, full scale at +-1.
 struct Recording {
-  int sampleRate = 0;                        ///< Hz
-  std::vector<std::vector<float>> channels;  ///< one plane (mono) or two (left, right), of equal length
-  std::string notice;                        ///< a sentence when not all of the file could be read, else empty
+  int sampleRate = 0;             ///< Hz
+  std::vector<Samples> channels;  ///< one plane (mono) or two (left, right), of equal length
+  std::string notice;             ///< a sentence when not all of the file could be read, else empty
 
   std::size_t frames() const { return channels.empty() ? 0 : channels.front().size(); }
   Seconds duration() const { return Seconds(static_cast<double>(frames()) / sampleRate); }
@@ -23,7 +24,11 @@ struct Recording {
 };
 
 /// The mean of left and right.
-std::vector<float> mixToMono(const Recording& recording);
+Samples mixToMono(const Recording& recording);
+
+// The same as for samples, for a part of a recording.
+void fetch(const Recording& recording, TimeSpan span);
+void letGo(const Recording& recording, TimeSpan span);
 
 /// A copy of a part; the span is clipped to the recording.
 Recording excerpt(const Recording& recording, TimeSpan span);

@@ -4,52 +4,68 @@
 
 #include <algorithm>
 #include <cmath>
+#include <functional>
 #include <memory>
 #include <type_traits>
 
 namespace ear {
+namespace {
 
-std::vector<float> resample(std::span<const float> samples, int fromRate, int toRate, bool best) {
-  if (fromRate == toRate) return {samples.begin(), samples.end()};
+/// One plane of `frames` samples at another rate, little of it in memory at a time. @param read  fills a span with the
+/// samples from a frame on
+Samples resampleStream(std::size_t frames, int fromRate, int toRate, bool best,
+                       const std::function<void(std::size_t, std::span<float>)>& read) {
   const double ratio = static_cast<double>(toRate) / fromRate;
-  std::vector<float> out(static_cast<std::size_t>(std::ceil(static_cast<double>(samples.size()) * ratio)));
+  const auto length = static_cast<std::size_t>(std::ceil(static_cast<double>(frames) * ratio));
   const soxr_quality_spec_t quality = soxr_quality_spec(best ? SOXR_HQ : SOXR_MQ, 0);
-  std::size_t read = 0, written = 0;
-  soxr_oneshot(fromRate, toRate, 1, samples.data(), samples.size(), &read, out.data(), out.size(), &written, nullptr,
-               &quality, nullptr);
-  out.resize(written);
+  const std::unique_ptr<std::remove_pointer_t<soxr_t>, decltype(&soxr_delete)> resampler(
+      soxr_create(fromRate, toRate, 1, nullptr, nullptr, &quality, nullptr), &soxr_delete);
+  std::vector<float> part(1 << 16);
+  const auto room = static_cast<std::size_t>(static_cast<double>(part.size()) * ratio) + 64;
+  Samples out;
+  out.reserve(length + room);
+  Trail trail({out.data(), out.capacity()});
+  std::size_t used = 0, got = 0;
+  /// Passes samples on, none at the end; what comes out goes behind what is there.
+  const auto pass = [&](const float* from, std::size_t count) {
+    const std::size_t before = out.size();
+    out.resize(std::min(before + room, out.capacity()));
+    soxr_process(resampler.get(), from, count, &used, out.data() + before, out.size() - before, &got);
+    out.resize(before + got);
+    trail.reached(out.size());
+  };
+  for (std::size_t at = 0; at < frames; at += used) {
+    const auto chunk = std::span(part).first(std::min(part.size(), frames - at));
+    read(at, chunk);
+    pass(chunk.data(), chunk.size());
+    if (used == 0 && got == 0) break;
+  }
+  do pass(nullptr, 0);
+  while (got > 0);
+  if (out.size() > length) out.resize(length);
   return out;
 }
 
-std::vector<float> resampledMix(const Recording& recording, int toRate) {
+}  // namespace
+
+Samples resample(std::span<const float> samples, int fromRate, int toRate, bool best) {
+  Trail trail(samples);
+  if (fromRate == toRate) return {samples.begin(), samples.end()};
+  return resampleStream(samples.size(), fromRate, toRate, best, [&](std::size_t at, std::span<float> out) {
+    trail.reached(at);
+    std::copy_n(samples.begin() + static_cast<std::ptrdiff_t>(at), out.size(), out.begin());
+  });
+}
+
+Samples resampledMix(const Recording& recording, int toRate) {
   const auto left = recording.left(), right = recording.right();
-  const auto mix = [&](std::size_t at, std::span<float> out) {
-    for (std::size_t i = 0; i < out.size(); ++i) out[i] = 0.5F * (left[at + i] + right[at + i]);
-  };
-  if (recording.sampleRate == toRate) {
-    std::vector<float> same(recording.frames());
-    mix(0, same);
-    return same;
-  }
-  const double ratio = static_cast<double>(toRate) / recording.sampleRate;
-  const soxr_quality_spec_t quality = soxr_quality_spec(SOXR_MQ, 0);
-  const std::unique_ptr<std::remove_pointer_t<soxr_t>, decltype(&soxr_delete)> resampler(
-      soxr_create(recording.sampleRate, toRate, 1, nullptr, nullptr, &quality, nullptr), &soxr_delete);
-  std::vector<float> out(static_cast<std::size_t>(std::ceil(static_cast<double>(recording.frames()) * ratio)) + 64);
-  std::vector<float> part(1 << 16);
-  std::size_t written = 0;
-  for (std::size_t at = 0; at < recording.frames();) {
-    const auto chunk = std::span(part).first(std::min(part.size(), recording.frames() - at));
-    mix(at, chunk);
-    std::size_t read = 0, got = 0;
-    soxr_process(resampler.get(), chunk.data(), chunk.size(), &read, out.data() + written, out.size() - written, &got);
-    at += read, written += got;
-    if (read == 0 && got == 0) break;
-  }
-  for (std::size_t got = 1; got > 0 && written < out.size(); written += got)
-    soxr_process(resampler.get(), nullptr, 0, nullptr, out.data() + written, out.size() - written, &got);
-  out.resize(std::min(written, static_cast<std::size_t>(std::ceil(static_cast<double>(recording.frames()) * ratio))));
-  return out;
+  Trail leftTrail(left), rightTrail(right);
+  if (recording.sampleRate == toRate) return mixToMono(recording);
+  return resampleStream(recording.frames(), recording.sampleRate, toRate, false,
+                        [&](std::size_t at, std::span<float> out) {
+                          leftTrail.reached(at), rightTrail.reached(at);
+                          for (std::size_t i = 0; i < out.size(); ++i) out[i] = 0.5F * (left[at + i] + right[at + i]);
+                        });
 }
 
 Recording resample(const Recording& recording, int toRate) {

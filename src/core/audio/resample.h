@@ -9,10 +9,10 @@ namespace ear {
 
 /// One plane at another sample rate (libsoxr); the first sample stays at time 0.
 /// @param best  20-bit quality for listening; else 16-bit, enough for measuring
-std::vector<float> resample(std::span<const float> samples, int fromRate, int toRate, bool best = false);
+Samples resample(std::span<const float> samples, int fromRate, int toRate, bool best = false);
 
 /// The mean of left and right at another rate, without a copy at the recording's own rate in between.
-std::vector<float> resampledMix(const Recording& recording, int toRate);
+Samples resampledMix(const Recording& recording, int toRate);
 
 /// The whole recording at another rate, for listening.
 Recording resample(const Recording& recording, int toRate);

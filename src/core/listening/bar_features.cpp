@@ -50,25 +50,27 @@ Matrix centred(Matrix m) {
   return m / (std::sqrt(m.squaredNorm() / static_cast<double>(std::max<Index>(m.rows(), 1))) + 1e-9);
 }
 
-Matrix cosines(Matrix m) {
+Eigen::MatrixXf cosines(Matrix m) {
   m = m.cwiseSqrt();
   m.rowwise() -= m.colwise().mean().eval();
   for (Index i = 0; i < m.rows(); ++i) m.row(i) /= m.row(i).norm() + 1e-9;
-  return m * m.transpose();
+  const Eigen::MatrixXf unit = m.cast<float>();
+  return unit * unit.transpose();
 }
 
-Matrix closeness(const Matrix& raw) {
-  const Matrix m = centred(raw);
-  const Eigen::VectorXd squares = m.rowwise().squaredNorm();
-  Matrix distance = -2 * m * m.transpose();
+Eigen::MatrixXf closeness(const Matrix& raw) {
+  const Eigen::MatrixXf m = centred(raw).cast<float>();
+  const Eigen::VectorXf squares = m.rowwise().squaredNorm();
+  Eigen::MatrixXf distance = -2 * m * m.transpose();
   distance.colwise() += squares;
   distance.rowwise() += squares.transpose();
-  return (-distance.cwiseMax(0)).array().exp();
+  distance = (-distance.cwiseMax(0)).array().exp();
+  return distance;
 }
 
 }  // namespace
 
-BarFeatures describeBars(const std::vector<TimeSpan>& bars, const Spectra& spectra, const OnsetStrength& onsets,
+BarFeatures describeBars(const std::vector<TimeSpan>& bars, const BandFrames& bands, const OnsetStrength& onsets,
                          const NoteActivity& notes) {
   const auto n = static_cast<Index>(bars.size());
   BarFeatures f{Matrix::Zero(n, 48),
@@ -98,9 +100,9 @@ BarFeatures describeBars(const std::vector<TimeSpan>& bars, const Spectra& spect
         f.rhythm(i, row++ * BarFeatures::kPlaces + place) =
             strongestNear(*strength, onsets.rate, middle, slot.value / 4 + 1.5 / onsets.rate);
     }
-    f.colour.row(i) = groupLevels(spectra.bands, bar);
+    f.colour.row(i) = groupLevels(bands, bar);
     f.level.push_back(f.colour.row(i).mean());
-    f.brightness.push_back(groupLevels(spectra.bands, partOf(bar, 0, 0.25)).tail(kGroups - kBrightFrom).mean());
+    f.brightness.push_back(groupLevels(bands, partOf(bar, 0, 0.25)).tail(kGroups - kBrightFrom).mean());
     f.pitched.push_back(pitchedPerSecond(notes, bar));
   }
   return f;
@@ -108,7 +110,7 @@ BarFeatures describeBars(const std::vector<TimeSpan>& bars, const Spectra& spect
 
 BarLikeness compareBars(const BarFeatures& f) {
   BarLikeness l{cosines(f.harmony), cosines(f.bass), closeness(f.rhythm), closeness(f.colour), {}};
-  l.together = 0.25 * (l.harmony + l.bass + l.rhythm + l.colour);
+  l.together = 0.25F * (l.harmony + l.bass + l.rhythm + l.colour);
   return l;
 }
 

@@ -24,14 +24,15 @@ struct BarFeatures {
 };
 
 /// @param bars  rising; a last bar that goes on to the end of the recording counts to one and a half usual bars
-BarFeatures describeBars(const std::vector<TimeSpan>& bars, const Spectra& spectra, const OnsetStrength& onsets,
+BarFeatures describeBars(const std::vector<TimeSpan>& bars, const BandFrames& bands, const OnsetStrength& onsets,
                          const NoteActivity& notes);
 
-/// Likeness of all pairs of bars in one respect, bars x bars. Where a bar stands out from the mean of all counts.
+/// Likeness of all pairs of bars in one respect, bars x bars; single precision, as two hours have thousands of bars.
+/// Where a bar stands out from the mean of all counts.
 struct BarLikeness {
-  Eigen::MatrixXd harmony, bass;   ///< cosine, in [-1, 1]
-  Eigen::MatrixXd rhythm, colour;  ///< exp(-distance squared in units of the spread), in [0, 1]
-  Eigen::MatrixXd together;        ///< mean of all four
+  Eigen::MatrixXf harmony, bass;   ///< cosine, in [-1, 1]
+  Eigen::MatrixXf rhythm, colour;  ///< exp(-distance squared in units of the spread), in [0, 1]
+  Eigen::MatrixXf together;        ///< mean of all four
 };
 BarLikeness compareBars(const BarFeatures& features);
 

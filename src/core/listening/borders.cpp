@@ -15,7 +15,7 @@ constexpr int kShortestBars = 2, kLongestBars = 24;
 constexpr double kRarity = -3.15;  // log odds where nothing stands out
 
 /// How much more alike the bars before and the bars after each border are than those across it.
-std::vector<double> novelty(const Matrix& s, Index reach) {
+std::vector<double> novelty(const Eigen::MatrixXf& s, Index reach) {
   const Index n = s.rows();
   std::vector<double> result(static_cast<std::size_t>(n), 0.0);
   for (Index b = 1; b < n; ++b) {
@@ -27,24 +27,25 @@ std::vector<double> novelty(const Matrix& s, Index reach) {
 }
 
 /// Where a diagonal stripe of likeness, `length` bars long, begins or ends.
-std::vector<double> repeatEdges(const Matrix& s, Index length) {
+std::vector<double> repeatEdges(const auto& s, Index length) {
   const Index n = s.rows();
-  // along(i, j): mean of the stripe from (i, j) on; none where it leaves the matrix.
-  Matrix along = Matrix::Zero(n, n);
-  for (Index i = 0; i + length <= n; ++i)
-    for (Index j = 0; j + length <= n; ++j) {
-      double sum = 0;
-      for (Index k = 0; k < length; ++k) sum += s(i + k, j + k);
-      along(i, j) = sum / static_cast<double>(length);
-    }
   std::vector<double> edge(static_cast<std::size_t>(n), 0.0);
-  for (Index b = 1; b < n; ++b)
-    for (Index j = 0; j < n; ++j) {
-      if (std::abs(b - j) < 4) continue;
-      const double before = b >= length && j >= length ? along(b - length, j - length) : 0.0;
-      auto& here = edge[static_cast<std::size_t>(b)];
-      here = std::max(here, std::abs(along(b, j) - before));
+  std::vector<double> along;  // mean of the stripe from each place of one diagonal on; none where it leaves the matrix
+  for (Index lag = 4 - n; lag < n; ++lag) {
+    if (std::abs(lag) < 4) continue;
+    const Index from = std::max<Index>(0, -lag), end = n - std::max<Index>(0, lag);
+    along.assign(static_cast<std::size_t>(end - from), 0.0);
+    for (Index b = from; b < end; ++b) {
+      const auto at = static_cast<std::size_t>(b - from), back = static_cast<std::size_t>(length);
+      if (b + length <= end) {
+        double sum = 0;
+        for (Index k = 0; k < length; ++k) sum += s(b + k, b + k + lag);
+        along[at] = sum / static_cast<double>(length);
+      }
+      const double change = std::abs(along[at] - (at >= back ? along[at - back] : 0.0));
+      if (b > 0) edge[static_cast<std::size_t>(b)] = std::max(edge[static_cast<std::size_t>(b)], change);
     }
+  }
   return edge;
 }
 
@@ -96,7 +97,7 @@ std::vector<double> borderOdds(const BarFeatures& f, const BarLikeness& likeness
   add(odds, 0.95, repeatEdges(likeness.bass, 4));
   add(odds, 0.45, repeatEdges(likeness.rhythm, 4));
   add(odds, 0.30, repeatEdges(likeness.colour, 4));
-  add(odds, 0.70, repeatEdges(0.5 * (likeness.harmony + likeness.bass), 8));
+  add(odds, 0.70, repeatEdges(0.5F * (likeness.harmony + likeness.bass), 8));
   add(odds, 0.95, f.brightness);
   add(odds, 0.70, fills(f.rhythm));
   auto rise = rises(f.level);

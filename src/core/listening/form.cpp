@@ -26,7 +26,7 @@ std::string letterOf(std::size_t i) {
 }
 
 /// Likeness of two runs of bars, the shorter laid along the longer where it fits best.
-double runLikeness(const Matrix& s, const BarRun& a, const BarRun& b) {
+double runLikeness(const auto& s, const BarRun& a, const BarRun& b) {
   if (a.length > b.length) return runLikeness(s, b, a);
   if (b.length > 2 * a.length + 1) return 0.0;
   double best = 0;
@@ -42,7 +42,7 @@ double runLikeness(const Matrix& s, const BarRun& a, const BarRun& b) {
 std::vector<std::size_t> groupRuns(const std::vector<BarRun>& runs, const BarFeatures& features,
                                    const BarLikeness& likeness) {
   const auto n = static_cast<Eigen::Index>(runs.size());
-  const Matrix played = 0.5 * (likeness.rhythm + likeness.colour);
+  const auto played = 0.5F * (likeness.rhythm + likeness.colour);  // not evaluated: large, and little of it is read
   Matrix alike(n, n);
   for (Eigen::Index i = 0; i < n; ++i)
     for (Eigen::Index j = 0; j <= i; ++j) {
@@ -107,7 +107,7 @@ int ringingBars(const BarFeatures& f) {
   return bars;
 }
 
-BarPicture pictureOf(const Matrix& likeness) {
+BarPicture pictureOf(const Eigen::MatrixXf& likeness) {
   const auto n = static_cast<std::size_t>(likeness.rows());
   const std::size_t each = (n + kPictureSize - 1) / kPictureSize;
   BarPicture picture{.size = n / each, .barsEach = static_cast<int>(each)};
@@ -168,15 +168,15 @@ std::string_view roleWord(Role role) {
   return "";
 }
 
-FormFindings findForm(const Spectra& spectra, const OnsetStrength& onsets, const NoteActivity& notes,
+FormFindings findForm(Seconds duration, const BandFrames& bands, const OnsetStrength& onsets, const NoteActivity& notes,
                       const RhythmFindings& rhythm, const std::vector<SidePoint>& sides) {
   std::vector<TimeSpan> bars;
   for (std::size_t i = 0; i < rhythm.downbeats.size(); ++i)
-    bars.push_back({rhythm.downbeats[i], i + 1 < rhythm.downbeats.size() ? rhythm.downbeats[i + 1] : spectra.duration});
+    bars.push_back({rhythm.downbeats[i], i + 1 < rhythm.downbeats.size() ? rhythm.downbeats[i + 1] : duration});
   if (bars.size() < 8)
-    return {{{.span = {Seconds(0), spectra.duration}, .letter = "A", .bars = static_cast<int>(bars.size())}}, {}};
+    return {{{.span = {Seconds(0), duration}, .letter = "A", .bars = static_cast<int>(bars.size())}}, {}};
 
-  const BarFeatures features = describeBars(bars, spectra, onsets, notes);
+  const BarFeatures features = describeBars(bars, bands, onsets, notes);
   const BarLikeness likeness = compareBars(features);
   const auto odds = borderOdds(features, likeness);
   const auto [silentBefore, silentAfter] = barsWithoutMusic(features);
@@ -209,7 +209,7 @@ FormFindings findForm(const Spectra& spectra, const OnsetStrength& onsets, const
     const auto bar = static_cast<std::size_t>(runs[i].first);
     const Seconds start = i == 0 ? Seconds(0) : bars[bar].start;
     if (!found.sections.empty()) found.sections.back().span.end = start;
-    FoundSection section{.span = {start, spectra.duration},
+    FoundSection section{.span = {start, duration},
                          .certainty = i == 0 ? 1.0 : 1.0 / (1.0 + std::exp(-odds[bar])),
                          .bars = runs[i].length,
                          .role = roles[i]};

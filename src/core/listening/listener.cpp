@@ -38,24 +38,24 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
 
   auto mono = listeningMono(recording);
   progress.report(0.1);
-  Spectra spectra{.duration = recording.duration(), .tonal = {}, .bands = {}};
+  BandFrames bandFrames;
   const bool onlyReference = parts == std::set{Part::reference};
   auto bands = std::async(std::launch::async, [&] {
     if (onlyReference) return OnsetStrength{};
-    spectra.bands = measureBandFrames(mono, progress);
-    return measureOnsets(spectra.bands);
+    bandFrames = measureBandFrames(mono, progress);
+    return measureOnsets(bandFrames);
   });
-  spectra.tonal = measureTonalFrames(mono, progress);
-  const auto reference = measureReferencePitch(spectra.tonal);
+  auto tonal = measureTonalFrames(mono, progress);
+  const auto reference = measureReferencePitch(tonal);
   if (progress.cancelled()) return cancelled;
   if (wants(Part::reference)) findings.reference = reference;
   ready(Part::reference, 0.4);
   auto sides = std::async(std::launch::async, [&] { return listenToSides(recording, wants(Part::guitar), progress); });
   const auto onsets = bands.get();
-  mono = {};  // of a long recording it is much
+  mono = {};  // of a long recording, like what follows, it is much
   if (onlyReference) return findings;
 
-  const auto notes = measureNotes(spectra.tonal, reference ? reference->offset : Cents(0), progress);
+  const auto notes = measureNotes(tonal, reference ? reference->offset : Cents(0), progress);
   const auto rhythm = measureRhythm(onsets, notes, progress);
   if (progress.cancelled()) return cancelled;
   if (wants(Part::time)) findings.rhythm = rhythm;
@@ -63,9 +63,9 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
   if (reference && (wants(Part::chords) || wants(Part::key) || wants(Part::guitar))) {
     // Chords heard without a key tell the key, and the key then helps to hear the chords.
     const auto heard = [&](const std::optional<Key>& key) {
-      return findChords(notes, rhythm.beats, rhythm.downbeats, spectra.duration, key);
+      return findChords(notes, rhythm.beats, rhythm.downbeats, recording.duration(), key);
     };
-    auto key = findKey(notes, heard({}), measurePredominantPitch(spectra.tonal, reference->offset), rhythm.swing.ratio);
+    auto key = findKey(notes, heard({}), measurePredominantPitch(tonal, reference->offset), rhythm.swing.ratio);
     const auto chords = heard(key.readings.empty() ? std::nullopt : std::optional(key.readings.front().key));
     if (!key.readings.empty()) key.changes = findKeyChanges(chords, key.readings.front().key);
     if (wants(Part::chords)) findings.chords = chords;
@@ -80,7 +80,8 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
     ready(Part::guitar, 0.92);
   }
   if (wants(Part::form)) {
-    auto form = findForm(spectra, onsets, notes, rhythm, findings.sides);
+    tonal = {};
+    auto form = findForm(recording.duration(), bandFrames, onsets, notes, rhythm, findings.sides);
     findings.form = std::move(form.sections);
     findings.alike = std::move(form.picture);
   }

@@ -14,7 +14,7 @@ constexpr double kLouder = 0.10;        // of the mean level
 constexpr double kSameChords = 0.5;     // mean likeness of harmony and bass
 constexpr double kMovedClearly = 0.15;  // cosine of harmony above that of the key in place
 
-double meanAlong(const Eigen::MatrixXd& s, const BarRun& a, const BarRun& b, int from, int to) {
+double meanAlong(const auto& s, const BarRun& a, const BarRun& b, int from, int to) {
   double sum = 0;
   for (int k = from; k < to; ++k) sum += s(a.first + k, b.first + k);
   return to > from ? sum / (to - from) : 0.0;
@@ -94,7 +94,7 @@ void guessRoles(std::vector<FoundSection>& sections, const std::vector<BarRun>& 
   for (std::size_t i = 0; i < sections.size(); ++i)
     if (sections[i].role == Role::none) lastMusic = i;
   while (firstMusic < sections.size() && sections[firstMusic].role != Role::none) ++firstMusic;
-  const Eigen::MatrixXd chords = 0.5 * (likeness.harmony + likeness.bass);
+  const auto chords = 0.5F * (likeness.harmony + likeness.bass);
   const auto overChordsOfAnother = [&](std::size_t i) {
     for (std::size_t k = 0; k < sections.size(); ++k)
       if (sections[k].letter != sections[i].letter && sections[k].letter != "-" && runs[k].length == runs[i].length &&

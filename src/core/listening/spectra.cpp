@@ -41,7 +41,7 @@ std::vector<Partial> strongest(std::vector<Partial> partials) {
 
 }  // namespace
 
-std::vector<float> listeningMono(const Recording& recording) {
+Samples listeningMono(const Recording& recording) {
   return resampledMix(recording, kListeningRate);
 }
 
@@ -55,8 +55,10 @@ TonalFrames measureTonalFrames(std::span<const float> mono, const Progress& prog
 
   TonalFrames frames{.rate = static_cast<double>(kListeningRate) / kLongHop, .partials = {}, .first = {0}};
   std::vector<float> magnitude(lastBin + 2);
+  Trail trail(mono);
   for (std::size_t centre = 0; centre < mono.size(); centre += kLongHop) {
     if (progress.cancelled()) return frames;
+    trail.reached(centre);
     fill(plain.input(), mono, centre, window);
     fill(sloped.input(), mono, centre, slope);
     const auto x = plain.transform();
@@ -76,6 +78,7 @@ TonalFrames measureTonalFrames(std::span<const float> mono, const Progress& prog
     for (const Partial& p : strongest(std::move(found))) frames.partials.push_back(p);
     frames.first.push_back(static_cast<std::uint32_t>(frames.partials.size()));
   }
+  frames.partials.shrink_to_fit();
   return frames;
 }
 
@@ -120,8 +123,10 @@ BandFrames measureBandFrames(std::span<const float> mono, const Progress& progre
   BandFrames frames{.rate = static_cast<double>(kListeningRate) / kShortHop, .levels = {}};
   frames.levels.reserve((mono.size() / kShortHop + 1) * BandFrames::kBands);
   std::vector<float> magnitude(kShortWindow / 2 + 1);
+  Trail trail(mono);
   for (std::size_t centre = 0; centre < mono.size(); centre += kShortHop) {
     if (progress.cancelled()) return frames;
+    trail.reached(centre);
     fill(fft.input(), mono, centre, window);
     const auto x = fft.transform();
     for (std::size_t k = 0; k < magnitude.size(); ++k) magnitude[k] = std::abs(x[k]) * toAmplitude;

@@ -38,18 +38,11 @@ struct BandFrames {
   std::span<const float> frame(std::size_t i) const { return std::span(levels).subspan(i * kBands, kBands); }
 };
 
-/// The spectra that every measurement shares; computed once per recording.
-struct Spectra {
-  Seconds duration;
-  TonalFrames tonal;
-  BandFrames bands;
-};
-
 /// Measures at 22 050 Hz, whatever the recording's own rate.
 inline constexpr int kListeningRate = 22050;
 
 /// Both channels together at kListeningRate.
-std::vector<float> listeningMono(const Recording& recording);
+Samples listeningMono(const Recording& recording);
 
 /// Peaks of a 8192-point Hann STFT, hop 2048. Frequencies are reassigned (Auger & Flandrin 1995), which is exact
 /// for a steady partial whatever its place between two bins.

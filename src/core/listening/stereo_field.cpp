@@ -42,6 +42,7 @@ StereoField splitStereo(const TonalFrames& left, const TonalFrames& right) {
     }
     for (TonalFrames& f : field.frames) f.first.push_back(static_cast<std::uint32_t>(f.partials.size()));
   }
+  for (TonalFrames& f : field.frames) f.partials.shrink_to_fit();
   const double all = field.share[0] + field.share[1] + field.share[2] + 1e-12;
   for (double& s : field.share) s /= all;
   return field;

@@ -17,7 +17,7 @@ constexpr float kAttack = 0.25F;                   // of the strongest flux
 constexpr double kAttackGap = 0.045;               // seconds: 22 strokes a second, more than hands can
 
 /// Level in steps of 5 ms over windows of 20 ms.
-std::vector<float> loudnessOf(const std::vector<float>& mono, int rate) {
+std::vector<float> loudnessOf(std::span<const float> mono, int rate) {
   const auto step = static_cast<std::size_t>(rate / PassageStrokes::kLoudnessRate), half = 2 * step;
   std::vector<float> curve;
   for (std::size_t middle = 0; middle < mono.size(); middle += step) {

@@ -11,6 +11,9 @@ Document::Document(Study study, Measurements measurements)
 }
 
 void Document::notify() {
+  brief_.reset();
+  chords_.reset();
+  entries_.reset();
   if (changed) changed();
 }
 
@@ -96,12 +99,12 @@ void Document::takeInHand(const std::string& part) {
 }
 
 GuitarSetup Document::setup() const {
-  const auto guitar = brief().guitar;
+  const auto& guitar = brief().guitar;
   return guitar ? guitar->value : GuitarSetup{};
 }
 
 Guitar Document::guitar() const {
-  const Brief known = brief();
+  const Brief& known = brief();
   return guitarOf(known.guitar ? known.guitar->value : GuitarSetup{},
                   known.pitch ? known.pitch->value.offset : Cents(0));
 }
@@ -116,9 +119,23 @@ void Document::editPart(const std::string& label, const std::string& id,
   });
 }
 
-Brief Document::brief() const {
+const Brief& Document::brief() const {
   const Take* take = activeTake();
-  return take != nullptr ? briefOf(*take, part(), findings(take->id)) : Brief{};
+  if (!brief_) brief_ = take != nullptr ? briefOf(*take, part(), findings(take->id)) : Brief{};
+  return *brief_;
+}
+
+const std::vector<ShownChord>& Document::chords() const {
+  const Take* take = activeTake();
+  if (!chords_) chords_ = take != nullptr ? chordsOf(*take, findings(take->id)) : std::vector<ShownChord>{};
+  return *chords_;
+}
+
+const std::vector<SideEntry>& Document::entries() const {
+  const Take* take = activeTake();
+  const Findings* found = take != nullptr ? findings(take->id) : nullptr;
+  if (!entries_) entries_ = found != nullptr ? sideEntries(found->sides) : std::vector<SideEntry>{};
+  return *entries_;
 }
 
 }  // namespace ear

@@ -4,11 +4,13 @@
 #include <functional>
 #include <map>
 #include <memory>
+#include <optional>
 #include <string>
 #include <vector>
 
 #include "core/listening/findings.h"
 #include "core/study/brief.h"
+#include "core/study/parts.h"
 #include "core/study/study.h"
 
 namespace ear {
@@ -64,7 +66,13 @@ class Document {
   GuitarSetup setup() const;
   /// Changes a guitar as one step of undo.
   void editPart(const std::string& label, const std::string& id, const std::function<void(GuitarPart&)>& change);
-  Brief brief() const;
+  // What follows from the study and its measurements is worked out once after each change; a reference holds until the
+  // next change.
+  const Brief& brief() const;
+  /// Of the take on the desk, in order.
+  const std::vector<ShownChord>& chords() const;
+  /// Where something comes in on a side of the take on the desk.
+  const std::vector<SideEntry>& entries() const;
 
   /// Changed since it was opened or saved.
   bool modified() const { return modified_; }
@@ -93,6 +101,9 @@ class Document {
   std::vector<Step> past_, future_;
   std::string mergeKey_;
   bool modified_ = false;
+  mutable std::optional<Brief> brief_;
+  mutable std::optional<std::vector<ShownChord>> chords_;
+  mutable std::optional<std::vector<SideEntry>> entries_;
 };
 
 }  // namespace ear

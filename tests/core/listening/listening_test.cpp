@@ -259,7 +259,7 @@ Recording played(const std::shared_ptr<const Recording>& take, const Sounding& s
   while (!voice.prime(1 << 16)) {
   }
   const auto frames = static_cast<std::size_t>(static_cast<double>(take->frames()) / sounding.speed);
-  Recording result{take->sampleRate, {std::vector<float>(frames), std::vector<float>(frames)}, ""};
+  Recording result{take->sampleRate, {Samples(frames), Samples(frames)}, ""};
   constexpr std::size_t kBlock = 4096;
   for (std::size_t at = 0; at < frames; at += kBlock) {
     const std::size_t count = std::min(kBlock, frames - at);

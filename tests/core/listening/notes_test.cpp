@@ -26,7 +26,7 @@ struct Tone {
 };
 
 Recording voice(const std::vector<Tone>& tones, double seconds) {
-  std::vector<float> samples(static_cast<std::size_t>(seconds * 44100));
+  Samples samples(static_cast<std::size_t>(seconds * 44100));
   double phase = 0, level = 0;
   for (std::size_t i = 0; i < samples.size(); ++i) {
     const double t = static_cast<double>(i) / 44100;

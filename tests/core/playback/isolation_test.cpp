@@ -45,7 +45,7 @@ Recording isolated(const Recording& recording, const Isolation& isolation) {
   isolator.attach(std::make_shared<Recording>(recording));
   isolator.cue(0, isolation, isolator);
   Recording out{
-      recording.sampleRate, {std::vector<float>(recording.frames()), std::vector<float>(recording.frames())}, ""};
+      recording.sampleRate, {Samples(recording.frames()), Samples(recording.frames())}, ""};
   for (std::size_t at = 0; at < recording.frames(); at += 500) {
     const std::size_t run = std::min<std::size_t>(500, recording.frames() - at);
     isolator.read(std::span(out.channels[0]).subspan(at, run), std::span(out.channels[1]).subspan(at, run));

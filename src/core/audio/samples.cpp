@@ -1,0 +1,109 @@
+#include "core/audio/samples.h"
+
+#include <fcntl.h>
+#include <sys/mman.h>
+#include <unistd.h>
+
+#include <cstdint>
+#include <cstdlib>
+#include <map>
+#include <mutex>
+#include <new>
+#include <string>
+#include <utility>
+
+namespace ear {
+namespace {
+
+/// The blocks that lie in files, by address.
+class Mapped {
+ public:
+  void add(void* block, std::size_t bytes) {
+    const std::scoped_lock lock(guard_);
+    sizes_[address(block)] = bytes;
+  }
+
+  bool remove(void* block) {
+    const std::scoped_lock lock(guard_);
+    return sizes_.erase(address(block)) > 0;
+  }
+
+  bool holds(std::span<const float> samples) const {
+    const std::scoped_lock lock(guard_);
+    auto after = sizes_.upper_bound(address(samples.data()));
+    if (after == sizes_.begin()) return false;
+    --after;
+    return address(samples.data()) + samples.size_bytes() <= after->first + after->second;
+  }
+
+ private:
+  static std::uintptr_t address(const void* p) { return reinterpret_cast<std::uintptr_t>(p); }
+
+  mutable std::mutex guard_;
+  std::map<std::uintptr_t, std::size_t> sizes_;
+};
+
+Mapped& mapped() {
+  static Mapped blocks;
+  return blocks;
+}
+
+/// Nothing where no such file can be made, or it would not fit.
+void* mapFile(std::size_t bytes) {
+  const char* wanted = std::getenv("TMPDIR");
+  std::string name = std::string(wanted != nullptr ? wanted : "/var/tmp") + "/inner-ear-XXXXXX";
+  const int file = mkostemp(name.data(), O_CLOEXEC);
+  if (file < 0) return nullptr;
+  unlink(name.c_str());  // it goes when the mapping goes
+  // With all of its room taken beforehand, a full disk cannot strike in the middle of a write.
+  void* block = MAP_FAILED;
+  if (fallocate(file, 0, 0, static_cast<off_t>(bytes)) == 0)
+    block = mmap(nullptr, bytes, PROT_READ | PROT_WRITE, MAP_SHARED, file, 0);
+  close(file);
+  return block == MAP_FAILED ? nullptr : block;
+}
+
+/// Whole pages inside of the samples, or all that they touch.
+std::pair<void*, std::size_t> pages(std::span<const float> samples, bool touched) {
+  static const auto page = static_cast<std::uintptr_t>(sysconf(_SC_PAGESIZE));
+  auto from = reinterpret_cast<std::uintptr_t>(samples.data()), to = from + samples.size_bytes();
+  if (touched) {
+    from -= from % page;
+  } else {
+    from += (page - from % page) % page;
+    to -= to % page;
+  }
+  return {reinterpret_cast<void*>(from), to > from ? to - from : 0};
+}
+
+}  // namespace
+
+void* SampleMemory::take(std::size_t bytes) {
+  if (bytes >= kLongBlock)
+    if (void* block = mapFile(bytes)) {
+      mapped().add(block, bytes);
+      return block;
+    }
+  return ::operator new(bytes);
+}
+
+void SampleMemory::giveBack(void* block, std::size_t bytes) noexcept {
+  if (bytes >= kLongBlock && mapped().remove(block))
+    munmap(block, bytes);
+  else
+    ::operator delete(block);
+}
+
+void letGo(std::span<const float> samples) {
+  if (samples.empty() || !mapped().holds(samples)) return;
+  const auto [from, bytes] = pages(samples, false);
+  if (bytes > 0) madvise(from, bytes, MADV_DONTNEED);
+}
+
+void fetch(std::span<const float> samples) {
+  if (samples.empty() || !mapped().holds(samples)) return;
+  const auto [from, bytes] = pages(samples, true);
+  madvise(from, bytes, MADV_WILLNEED);
+}
+
+}  // namespace ear

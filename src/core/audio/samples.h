@@ -1,0 +1,64 @@
+#pragma once
+
+#include <cstddef>
+#include <span>
+#include <vector>
+
+namespace ear {
+
+/// Memory for samples. A block of kLongBlock bytes or more lies in a nameless file in $TMPDIR (else /var/tmp) that is
+/// mapped into memory, so that a recording of hours need not stay resident. Where there is no room for that file the
+/// block is ordinary memory.
+class SampleMemory {
+ public:
+  static constexpr std::size_t kLongBlock = std::size_t{64} << 20;
+
+  /// @throws std::bad_alloc
+  static void* take(std::size_t bytes);
+  static void giveBack(void* block, std::size_t bytes) noexcept;
+};
+
+template <class T>
+struct SampleAllocator {
+  using value_type = T;
+
+  SampleAllocator() = default;
+  template <class U>
+  SampleAllocator(const SampleAllocator<U>&) {}
+
+  T* allocate(std::size_t n) { return static_cast<T*>(SampleMemory::take(n * sizeof(T))); }
+  void deallocate(T* block, std::size_t n) noexcept { SampleMemory::giveBack(block, n * sizeof(T)); }
+  bool operator==(const SampleAllocator&) const { return true; }
+};
+
+/// One plane of a recording.
+using Samples = std::vector<float, SampleAllocator<float>>;
+
+/// Takes samples out of resident memory where they lie in a file; they are read back when they are used next.
+void letGo(std::span<const float> samples);
+
+/// Starts to read samples in that will be used soon, where they lie in a file. Does not wait.
+void fetch(std::span<const float> samples);
+
+/// Lets go of samples behind somebody who goes through them in order, and of the rest in the end.
+class Trail {
+ public:
+  explicit Trail(std::span<const float> samples) : samples_(samples) {}
+  Trail(const Trail&) = delete;
+  Trail& operator=(const Trail&) = delete;
+  ~Trail() { letGo(samples_); }
+
+  /// Everything before `index` has been used.
+  void reached(std::size_t index) {
+    if (index < behind_ + kStride) return;
+    letGo(samples_.subspan(behind_, index - behind_));
+    behind_ = index;
+  }
+
+ private:
+  static constexpr std::size_t kStride = std::size_t{4} << 20;
+  std::span<const float> samples_;
+  std::size_t behind_ = 0;
+};
+
+}  // namespace ear

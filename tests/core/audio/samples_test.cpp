@@ -1,0 +1,109 @@
+#include "core/audio/samples.h"
+
+#include <gtest/gtest.h>
+
+#include <cstdlib>
+#include <fstream>
+#include <string>
+
+#include "core/audio/recording.h"
+
+namespace ear {
+namespace {
+
+constexpr std::size_t kLong = SampleMemory::kLongBlock / sizeof(float) + 12345;
+
+float at(std::size_t i) {
+  return static_cast<float>(i % 1009) / 1009.0F;
+}
+
+Samples longOne() {
+  Samples samples(kLong);
+  for (std::size_t i = 0; i < samples.size(); ++i) samples[i] = at(i);
+  return samples;
+}
+
+/// Bytes of mapped files that are in memory now (proc(5), status; RssShmem where the folder lies in memory itself).
+std::size_t residentOfFiles() {
+  std::ifstream status("/proc/self/status");
+  std::size_t sum = 0;
+  for (std::string word; status >> word;)
+    if (word == "RssFile:" || word == "RssShmem:") {
+      std::size_t kilobytes = 0;
+      status >> kilobytes;
+      sum += kilobytes * 1024;
+    }
+  return sum;
+}
+
+void expectWhole(const Samples& samples) {
+  std::size_t wrong = 0;
+  for (std::size_t i = 0; i < samples.size(); ++i) wrong += samples[i] != at(i) ? 1 : 0;
+  EXPECT_EQ(wrong, 0U);
+}
+
+TEST(Samples, ALongBlockLeavesMemoryAndComesBack) {
+  const Samples samples = longOne();
+  const std::size_t before = residentOfFiles();
+  letGo(samples);
+  EXPECT_LT(residentOfFiles() + SampleMemory::kLongBlock * 9 / 10, before);
+  fetch(samples);
+  expectWhole(samples);
+}
+
+TEST(Samples, TheTrailLetsGoBehindTheReader) {
+  const Samples samples = longOne();
+  const std::size_t before = residentOfFiles();
+  {
+    Trail trail(samples);
+    trail.reached(samples.size() / 2);
+    const std::size_t half = residentOfFiles();
+    EXPECT_LT(half + SampleMemory::kLongBlock * 4 / 10, before);
+    EXPECT_GT(half + SampleMemory::kLongBlock * 6 / 10, before);
+  }
+  EXPECT_LT(residentOfFiles() + SampleMemory::kLongBlock * 9 / 10, before);
+  expectWhole(samples);
+}
+
+TEST(Samples, GrowsAndIsCopiedLikeAnyVector) {
+  Samples grown;
+  for (std::size_t i = 0; i < kLong; ++i) grown.push_back(at(i));
+  const Samples copy = grown;
+  grown.clear();
+  grown.shrink_to_fit();
+  expectWhole(copy);
+}
+
+TEST(Samples, ShortBlocksAreLeftAlone) {
+  Samples few(5000, 0.5F);
+  letGo(few);
+  EXPECT_EQ(few[4999], 0.5F);
+}
+
+TEST(Samples, WithoutAFolderForTheFileTheyAreOrdinaryMemory) {
+  const char* was = std::getenv("TMPDIR");
+  const std::string kept = was != nullptr ? was : "";
+  setenv("TMPDIR", "/nowhere/to/be/found", 1);
+  const std::size_t before = residentOfFiles();
+  const Samples samples = longOne();
+  EXPECT_LT(residentOfFiles(), before + SampleMemory::kLongBlock / 2);
+  letGo(samples);
+  expectWhole(samples);
+  if (was != nullptr)
+    setenv("TMPDIR", kept.c_str(), 1);
+  else
+    unsetenv("TMPDIR");
+}
+
+TEST(Samples, APartOfARecordingIsLetGoOf) {
+  Recording recording{44100, {longOne()}, ""};
+  const std::size_t before = residentOfFiles();
+  letGo(recording, {Seconds(0), recording.duration() * 0.5});
+  EXPECT_LT(residentOfFiles() + SampleMemory::kLongBlock * 4 / 10, before);
+  EXPECT_GT(residentOfFiles() + SampleMemory::kLongBlock * 6 / 10, before);
+  fetch(recording, {Seconds(-5), recording.duration() + Seconds(5)});
+  expectWhole(recording.channels[0]);
+}
+
+}  // namespace
+}  // namespace ear
