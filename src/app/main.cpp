@@ -72,7 +72,7 @@ void takePicture(ear::DeskWindow& window, const QString& file, const QString& vi
   QObject::connect(timer, &QTimer::timeout, &window, [&window, file, view, timer] {
     if (window.bench().listening() || window.bench().ear().following()) return;
     if (!file.isEmpty()) window.grab();  // asks for the parts of the pitch map
-    if (window.closeUp().pitchMap().busy()) return;
+    if (window.closeUp().pitchMap().busy() || window.closeUp().attacks().busy()) return;
     timer->stop();
     QApplication::processEvents();  // a strip that has just gone gives its room back
     const QPixmap picture = pictureOf(window, view);

@@ -72,6 +72,7 @@ Json notesOf(const std::vector<PlayedNote>& notes, Cents reference, Seconds from
               {"end_s", milli((n.span.end + from).value)},
               {"midi", milli(n.pitch.value - reference.value / 100)}};
     if (bend) note["bend_cents"] = std::lround(bend->size().value);
+    if (bend && bend->again) note["bent_still"] = true;
     if (bend && bend->released) note["released_s"] = milli((*bend->released + from).value);
     if (vibrato)
       note["vibrato_hz"] = milli(vibrato->rate.value), note["vibrato_cents"] = std::lround(vibrato->width.value);

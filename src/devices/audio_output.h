@@ -28,8 +28,9 @@ class AudioOutput {
   virtual std::string name() const = 0;
   virtual bool simulated() const = 0;
 
-  /// Called, on any thread, when the device goes away or comes back. Set before start().
-  std::function<void(const std::string& message)> onTrouble;
+  // Set before start(); called on any thread with a sentence.
+  std::function<void(const std::string& message)> onTrouble;  ///< the device went away; nothing is asked for any more
+  std::function<void(const std::string& message)> onMoved;  ///< the system has another default, and sound goes on there
 };
 
 /// The default device where there is one, else the simulated one.

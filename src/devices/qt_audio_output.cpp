@@ -20,7 +20,16 @@ constexpr int kFirstBuffer = 2048, kLongestBuffer = 16384;  // frames
 constexpr int kTick = 5;                                    // ms between two looks at the room in the buffer
 constexpr int kGapsBeforeMore = 3;                          // that many breaks in the sound make the buffer longer
 constexpr std::size_t kBlock = 512;                         // frames rendered at once
-constexpr int kPatience = 1000;  // ms in which a device takes nothing until it counts as gone
+// ms in which a device takes nothing until it counts as gone. One that was idle may have two seconds of silence in
+// hand.
+constexpr int kPatience = 2500;
+constexpr int kSteady = kPatience + 500;  // ms that it must have played to be tried once more
+
+/// PulseAudio and what stands in for it let a device buffer up to two seconds unless a stream asks for less; Qt does
+/// not ask, and with a short buffer of its own there would be gaps. The client library asks when this is set.
+void askForLatency(int milliseconds) {
+  qputenv("PULSE_LATENCY_MSEC", QByteArray::number(milliseconds));
+}
 
 QAudioFormat formatAt(int sampleRate) {
   QAudioFormat format;
@@ -37,6 +46,7 @@ struct QtAudioOutput::Worker {
   QThread thread;
   QObject context;  // lives on the thread; what is called through it runs there
   QTimer tick{&context};
+  QMediaDevices devices;  // of the thread that made the output
   QAudioDevice device;
   QAudioFormat format;
   RenderBlock render;
@@ -47,12 +57,15 @@ struct QtAudioOutput::Worker {
   int bufferFrames = kFirstBuffer, gaps = 0;
   bool stopping = false;
   bool lost = false;           // the sink says that it has ended
+  bool wanted = false;         // between start() and stop()
+  QElapsedTimer opened;        // since the sink was opened
   QElapsedTimer taking;        // since the sink last took samples
   std::function<void()> gone;  // the device went away
 
   bool open() {
     stopping = lost = false;
     gaps = 0;
+    askForLatency(1000 * bufferFrames / format.sampleRate());
     sink = std::make_unique<QAudioSink>(device, format);
     sink->setBufferSize(bufferFrames * format.bytesPerFrame());
     QObject::connect(sink.get(), &QAudioSink::stateChanged, &context, [this](QAudio::State state) {
@@ -62,6 +75,7 @@ struct QtAudioOutput::Worker {
     });
     to = sink->start();
     if (to == nullptr || sink->error() != QAudio::NoError) return false;
+    opened.start();
     taking.start();
     push();
     tick.start(kTick);
@@ -98,15 +112,21 @@ QtAudioOutput::QtAudioOutput() : worker_(std::make_unique<Worker>()) {
   worker_->tick.setTimerType(Qt::PreciseTimer);
   worker_->context.moveToThread(&worker_->thread);  // and the timer, its child
   worker_->gone = [this] {
+    worker_->wanted = false;
     if (onTrouble) onTrouble("The sound output “" + name() + "” stopped answering.");
   };
   QObject::connect(&worker_->tick, &QTimer::timeout, &worker_->context, [this] {
     Worker& w = *worker_;
     w.push();
-    // A device that is pulled out may just stop taking samples without a word.
+    // A device that is pulled out may just stop taking samples without a word; so may one that the system has moved
+    // the stream away from. What is the default now gets one try.
     if (w.lost || w.taking.elapsed() > kPatience) {
       w.close();
-      w.gone();
+      if (w.opened.elapsed() > kSteady)
+        QMetaObject::invokeMethod(
+            &w.devices, [this] { reopen(); }, Qt::QueuedConnection);
+      else
+        w.gone();
       return;
     }
     if (w.gaps < kGapsBeforeMore || w.bufferFrames >= kLongestBuffer) return;
@@ -114,7 +134,30 @@ QtAudioOutput::QtAudioOutput() : worker_(std::make_unique<Worker>()) {
     w.bufferFrames *= 2;
     w.open();
   });
+  QObject::connect(&worker_->devices, &QMediaDevices::audioOutputsChanged, &worker_->devices, [this] {
+    if (QMediaDevices::defaultAudioOutput() != worker_->device) reopen();
+  });
   worker_->thread.start(QThread::TimeCriticalPriority);
+}
+
+void QtAudioOutput::reopen() {
+  const QAudioDevice now = QMediaDevices::defaultAudioOutput();
+  bool moved = false;
+  QMetaObject::invokeMethod(
+      &worker_->context,
+      [&] {
+        Worker& w = *worker_;
+        if (!w.wanted) return;
+        w.close();
+        const bool another = now != w.device;
+        w.device = now;
+        if (now.isNull() || !now.isFormatSupported(w.format) || !w.open())
+          w.gone();
+        else
+          moved = another;
+      },
+      Qt::BlockingQueuedConnection);
+  if (moved && onMoved) onMoved("Sound now goes to “" + name() + "”.");
 }
 
 QtAudioOutput::~QtAudioOutput() {
@@ -151,7 +194,7 @@ bool QtAudioOutput::start(int sampleRate, RenderBlock render) {
         w.format = format;
         w.render = std::move(render);
         w.written = w.block.size() * sizeof(float);
-        playing = w.open();
+        playing = w.wanted = w.open();
       },
       Qt::BlockingQueuedConnection);
   return playing;
@@ -159,7 +202,12 @@ bool QtAudioOutput::start(int sampleRate, RenderBlock render) {
 
 void QtAudioOutput::stop() {
   QMetaObject::invokeMethod(
-      &worker_->context, [this] { worker_->close(); }, Qt::BlockingQueuedConnection);
+      &worker_->context,
+      [this] {
+        worker_->wanted = false;
+        worker_->close();
+      },
+      Qt::BlockingQueuedConnection);
 }
 
 }  // namespace ear

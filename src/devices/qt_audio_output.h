@@ -22,6 +22,9 @@ class QtAudioOutput : public AudioOutput {
   bool simulated() const override { return false; }
 
  private:
+  /// Goes on with the system's default device, or says that there is none.
+  void reopen();
+
   struct Worker;
   std::unique_ptr<Worker> worker_;
 };

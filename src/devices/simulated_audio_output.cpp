@@ -48,6 +48,10 @@ void SimulatedAudioOutput::unplug() {
   if (onTrouble) onTrouble("The sound output “" + name() + "” is gone.");
 }
 
+void SimulatedAudioOutput::move() {
+  if (onMoved) onMoved("Sound now goes to “another simulated output”.");
+}
+
 void SimulatedAudioOutput::playBlock() {
   render_(block_);
   const std::lock_guard lock(mutex_);

@@ -33,6 +33,8 @@ class SimulatedAudioOutput : public AudioOutput {
 
   /// As if the device were pulled out: it says so and asks for nothing until start().
   void unplug();
+  /// As if the system had another default device now.
+  void move();
   /// With a manual clock: plays so much, in whole blocks.
   void advance(Seconds time);
 

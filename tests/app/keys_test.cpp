@@ -71,7 +71,7 @@ TEST_F(KeysTest, AKeyIsTakenOverKeptAndPutBack) {
   press(Qt::Key_Z);
   EXPECT_NEAR(bench().player().sounding().speed, 0.55, 1e-9);
   // A key that must stay where it is.
-  field->setKeySequence(QKeySequence("0"));
+  field->setKeySequence(QKeySequence("Shift+N"));  // of a button
   EXPECT_FALSE(give->isEnabled());
   // Another window finds it as it was left.
   window_->close();
@@ -81,6 +81,17 @@ TEST_F(KeysTest, AKeyIsTakenOverKeptAndPutBack) {
   window_->openKeys()->findChild<QPushButton*>("keys-reset")->click();
   EXPECT_EQ(command("faster")->shortcut(), QKeySequence("X"));
   EXPECT_EQ(command("slower")->shortcut(), QKeySequence("Z"));
+}
+
+TEST_F(KeysTest, TheKeyThatPeeksIsHeldWhereverItIsPut) {
+  window_->keys().setKey(command("peek"), QKeySequence("Ctrl+Y"));
+  bench().seek(Seconds(30));
+  QTest::keyPress(window_.get(), Qt::Key_0);
+  EXPECT_FALSE(bench().ear().peeking());
+  QTest::keyPress(window_.get(), Qt::Key_Y, Qt::ControlModifier);
+  EXPECT_TRUE(bench().ear().peeking());
+  QTest::keyRelease(window_.get(), Qt::Key_Y);  // the other key was let go of first
+  EXPECT_FALSE(bench().ear().peeking());
 }
 
 TEST_F(KeysTest, APedalIsLearntByPressingIt) {

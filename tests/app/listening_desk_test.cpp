@@ -292,6 +292,44 @@ TEST_F(ListeningDeskTest, AnOutputThatGoesAwayPausesAndComesBack) {
   EXPECT_GT(bench().position(), before);
 }
 
+TEST_F(ListeningDeskTest, AnotherDefaultOutputIsSaidAndPlayingGoesOn) {
+  QString said;
+  QObject::connect(&bench(), &Workbench::said, window_.get(), [&](const QString& s) { said = s; });
+  press(Qt::Key_Space);
+  output_->move();
+  QCoreApplication::processEvents();
+  EXPECT_TRUE(said.contains("another simulated output")) << said.toStdString();
+  EXPECT_TRUE(bench().playing());
+}
+
+TEST_F(ListeningDeskTest, AttacksAreMarkedUnderTheSound) {
+  auto* closeUp = child<CloseUp>("close-up");
+  closeUp->setWindow({Seconds(28), Seconds(44)});
+  ASSERT_TRUE(QTest::qWaitFor([&] { return closeUp->grab(), !closeUp->attacks().busy(); }, 20000));
+  const auto marks = closeUp->attacks().in(closeUp->window());
+  // Most beats of the demo's score have something struck on them, and most of what is struck lies on a sixteenth.
+  const Grid& grid = bench().time().grid();
+  int beats = 0, struck = 0, placed = 0;
+  for (std::size_t i = 0; i + 1 < grid.size(); ++i) {
+    if (!closeUp->window().contains(grid[i].time) || !closeUp->window().contains(grid[i + 1].time)) continue;
+    ++beats;
+    struck +=
+        std::any_of(marks.begin(), marks.end(), [&](Seconds t) { return std::abs((t - grid[i].time).value) < 0.04; });
+    for (const Seconds t : marks)
+      if (grid[i].time <= t && t < grid[i + 1].time) {
+        const double quarter = (t - grid[i].time) / (grid[i + 1].time - grid[i].time) * 4;
+        placed += std::abs(quarter - std::round(quarter)) < 0.25;
+      }
+  }
+  ASSERT_GT(beats, 20);
+  EXPECT_GT(struck, beats * 8 / 10) << "of " << beats;
+  EXPECT_GT(placed, static_cast<int>(marks.size()) * 8 / 10) << "of " << marks.size();
+  // A window too wide for single marks has none.
+  closeUp->setWindow({Seconds(0), Seconds(100)});
+  closeUp->grab();
+  EXPECT_FALSE(closeUp->attacks().busy());
+}
+
 TEST_F(ListeningDeskTest, StartsSoftlyWhateverWasSetBefore) {
   bench().setVolume(1.0);
   window_->close();

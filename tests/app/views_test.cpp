@@ -79,6 +79,22 @@ TEST_F(DeskTest, AGuitarDownASemitoneIsMetByOneKey) {
   });
   press(Qt::Key_V, Qt::ShiftModifier);
   EXPECT_NEAR(bench().player().sounding().shift.value, 88, 1e-9) << "a semitone up and 12 cents down";
+  press(Qt::Key_V, Qt::ShiftModifier);
+  EXPECT_EQ(bench().player().sounding().shift, Cents(0)) << "and back";
+
+  // With a capo at fret 2 a third way is to play the shapes without it.
+  QString said;
+  QObject::connect(&bench(), &Workbench::said, window_.get(), [&](const QString& s) { said = s; });
+  bench().document().edit("Set", [](Study& s) {
+    s.parts[0].setup = decided({{{39, 44, 49, 54, 58, 63}}, {2}}, Origin::set);
+  });
+  press(Qt::Key_V, Qt::ShiftModifier);
+  EXPECT_NEAR(bench().player().sounding().shift.value, 88, 1e-9);
+  press(Qt::Key_V, Qt::ShiftModifier);
+  EXPECT_NEAR(bench().player().sounding().shift.value, -112, 1e-9) << "two semitones below that";
+  EXPECT_TRUE(said.contains("without a capo")) << said.toStdString();
+  press(Qt::Key_V, Qt::ShiftModifier);
+  EXPECT_EQ(bench().player().sounding().shift, Cents(0));
 }
 
 TEST_F(DeskTest, FormIsCorrectedInTheTable) {

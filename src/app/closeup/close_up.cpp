@@ -40,7 +40,7 @@ double rulerStep(double secondsPerPixel) {
 }  // namespace
 
 CloseUp::CloseUp(Workbench& bench, QWidget* parent)
-    : QWidget(parent), bench_(bench), sound_(bench), pitch_(bench, this), lane_(bench, *this) {
+    : QWidget(parent), bench_(bench), sound_(bench), attacks_(bench, this), pitch_(bench, this), lane_(bench, *this) {
   setObjectName("close-up");
   setAccessibleName(tr("Close-up of the sound"));
   setMinimumHeight(Theme::kCloseUpLeast);
@@ -52,6 +52,7 @@ CloseUp::CloseUp(Workbench& bench, QWidget* parent)
     followPlayhead();
     update();
   });
+  connect(&attacks_, &AttackMarks::changed, this, qOverload<>(&QWidget::update));
   connect(&pitch_, &PitchLayer::changed, this, qOverload<>(&QWidget::update));
   connect(&bench, &Workbench::passageOpened, this, [this] {
     const auto& p = bench_.passage();
@@ -220,6 +221,7 @@ void CloseUp::paintEvent(QPaintEvent*) {
   }
   paintRuler(p);
   sound_.paint(p, soundArea(), window_);
+  attacks_.paint(p, soundArea(), window_);
   if (pitchShown_) pitch_.paint(p, pitchArea(), window_);
   lane_.paint(p);
   paintChords(p);

@@ -2,6 +2,7 @@
 
 #include <QWidget>
 
+#include "app/closeup/attack_marks.h"
 #include "app/closeup/grid_lane.h"
 #include "app/closeup/pitch_layer.h"
 #include "app/closeup/sound_layer.h"
@@ -28,6 +29,7 @@ class CloseUp : public QWidget {
   bool pitchMapShown() const { return pitchShown_; }
   QRectF pitchArea() const;
   PitchLayer& pitchMap() { return pitch_; }
+  AttackMarks& attacks() { return attacks_; }
   static constexpr int kSoundTop = 74;    ///< under ruler, bars and chords
   static constexpr int kLaneMiddle = 62;  ///< where the chord lane lies, for clicks of tests
 
@@ -65,6 +67,7 @@ class CloseUp : public QWidget {
   Workbench& bench_;
   TimeSpan window_;
   SoundLayer sound_;
+  AttackMarks attacks_;
   PitchLayer pitch_;
   bool pitchShown_ = true;
   GridLane lane_;

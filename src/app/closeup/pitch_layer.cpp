@@ -280,7 +280,9 @@ void PitchLayer::paintVoice(QPainter& p, QRectF area, TimeSpan window) const {
     if (end < area.left() || x > area.right()) continue;
     const int midi = static_cast<int>(std::lround(played.note.pitch.value - offset_.value / 100));
     QString name = text(noteName(midi, bench_.spelling()));
-    if (played.bend)
+    if (played.bend && played.bend->again)
+      name += tr(" still");
+    else if (played.bend)
       name += tr(" %1 ct").arg(
           text(withSign(played.bend->before ? -played.bend->size().value : played.bend->size().value, 0)));
     if (played.vibrato) name += tr(" ~%1").arg(text(fixed(played.vibrato->rate.value, 1)));

@@ -156,12 +156,10 @@ void Deck::refresh() {
   byName_.at("loop")->setChecked(bench_.looping());
   byName_.at("click")->setChecked(bench_.time().click());
   byName_.at("count-in")->setChecked(bench_.time().countIn());
-  const Cents shift = bench_.player().sounding().shift, concert = bench_.shiftToConcert(),
-              standard = bench_.shiftToStandardGuitar();
+  const Cents shift = bench_.player().sounding().shift, concert = bench_.shiftToConcert();
   byName_.at("concert")->setEnabled(sound && concert != Cents(0));
   byName_.at("concert")->setChecked(concert != Cents(0) && shift == concert);
-  byName_.at("standard-guitar")->setEnabled(sound && standard != Cents(0));
-  byName_.at("standard-guitar")->setChecked(standard != Cents(0) && shift == standard);
+  byName_.at("meet-guitar")->setEnabled(sound && bench_.meetings().size() > 1);
   byName_.at("drone")->setChecked(bench_.voice().drone());
   byName_.at("isolated")->setChecked(bench_.isolating());
   sound_->setText(bench_.isolating() ? tr("Sound, a part") : tr("Sound, whole"));

@@ -206,11 +206,9 @@ void Deck::makeCommands() {
       },
       tr("Shift what you hear to A 440, and back"));
   concert->setCheckable(true);
-  auto* standard = command("standard-guitar", tr("To meet a guitar in standard tuning"), "Shift+V", [this] {
-    const Cents to = bench_.shiftToStandardGuitar();
-    bench_.setShift(bench_.player().sounding().shift == to ? Cents(0) : to);
-  });
-  standard->setCheckable(true);
+  command(
+      "meet-guitar", tr("To meet my guitar, the next way"), "Shift+V", [this] { bench_.meetGuitar(); },
+      tr("In standard tuning, without the capo, and back: what the part in hand allows"));
   gap();
   command("softer", tr("Softer"), "Ctrl+Down", [this] { bench_.setVolume(bench_.player().volume() - 0.05); });
   command("louder", tr("Louder"), "Ctrl+Up", [this] { bench_.setVolume(bench_.player().volume() + 0.05); });

@@ -47,7 +47,6 @@ namespace ear {
 namespace {
 
 constexpr double kZoomStep = 0.7;
-constexpr Qt::Key kPeekKey = Qt::Key_0;
 constexpr double kSoft = 0.35;  // of the volume, at most, when the program starts
 
 }  // namespace
@@ -153,6 +152,12 @@ void DeskWindow::makeMenus() {
   });
 
   QMenu* listen = bar->addMenu(tr("&Listen"));
+  // In no widget's list of actions, so that its key reaches the event filter; a pedal switches it on and off.
+  peek_ = new QAction(tr("Peek at what sounds, while held"), this);
+  peek_->setObjectName("peek");
+  peek_->setShortcut(Qt::Key_0);
+  connect(peek_, &QAction::triggered, this, [this] { bench_->ear().peek(!bench_->ear().peeking()); });
+  keys_->add(peek_, tr("Listen"));
   for (QAction* action : deck_->commands())
     if (action != nullptr)
       listen->addAction(action), keys_->add(action, tr("Listen"));
@@ -420,7 +425,7 @@ void DeskWindow::dropEvent(QDropEvent* event) {
 }
 
 /// Space belongs to the playhead, so Return presses the button that has the focus.
-/// The key that peeks works while it is held.
+/// The key that peeks works while it is held, which no shortcut does.
 bool DeskWindow::eventFilter(QObject* watched, QEvent* event) {
   if (event->type() == QEvent::KeyPress || event->type() == QEvent::KeyRelease) {
     const auto* key = static_cast<QKeyEvent*>(event);
@@ -428,9 +433,13 @@ bool DeskWindow::eventFilter(QObject* watched, QEvent* event) {
     const bool typing = qobject_cast<QLineEdit*>(watched) != nullptr ||
                         qobject_cast<QPlainTextEdit*>(watched) != nullptr ||
                         qobject_cast<QAbstractSpinBox*>(watched) != nullptr;
-    if (widget != nullptr && widget->window() == this && !typing && key->key() == kPeekKey &&
-        key->modifiers() == Qt::NoModifier) {
-      if (!key->isAutoRepeat()) bench_->ear().peek(event->type() == QEvent::KeyPress);
+    const bool press = event->type() == QEvent::KeyPress;
+    // Let go of, it no longer has to come with what was held beside it.
+    const bool peeks =
+        press ? QKeySequence(key->keyCombination()) == peek_->shortcut()
+              : bench_->ear().peeking() && !peek_->shortcut().isEmpty() && key->key() == peek_->shortcut()[0].key();
+    if (widget != nullptr && widget->window() == this && !typing && peeks) {
+      if (!key->isAutoRepeat()) bench_->ear().peek(press);
       return true;
     }
   }

@@ -104,7 +104,7 @@ class DeskWindow : public QMainWindow {
   QMenu* recent_ = nullptr;
   QAction *undo_ = nullptr, *redo_ = nullptr, *save_ = nullptr, *saveAs_ = nullptr, *addTake_ = nullptr,
           *pointTo_ = nullptr, *renameTake_ = nullptr, *listenAgain_ = nullptr, *sheet_ = nullptr, *showNeck_ = nullptr,
-          *showMap_ = nullptr;
+          *showMap_ = nullptr, *peek_ = nullptr;
 };
 
 }  // namespace ear

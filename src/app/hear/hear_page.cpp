@@ -28,7 +28,8 @@ QString gestureWords(const PlayedNote& played, Cents offset, Spelling spelling) 
   if (const auto& bend = played.bend) {
     const QString size = text(fixed(bend->size().value, 0));
     const QString to = text(noteName(nearestNote(bend->to, offset), spelling));
-    words << (bend->before
+    words << (bend->again ? tr("still bent %1 cents (%2), struck again").arg(size, to)
+              : bend->before
                   ? tr("bent %1 cents (%2) before the stroke").arg(size, to)
                   : tr("bend %1 cents to %2 in %3 s").arg(size, to, text(fixed(bend->rise.length().value, 2))));
     if (bend->released) words.last() += tr(", let down");

@@ -44,7 +44,7 @@ void KeyMap::apply(QAction* action, const QKeySequence& key) {
 }
 
 std::map<QString, QString> KeyMap::fixedKeys() const {
-  std::map<QString, QString> keys{{QKeySequence(Qt::Key_0).toString(), tr("peeking at what sounds")}};
+  std::map<QString, QString> keys;
   for (const auto* button : window_->findChildren<QAbstractButton*>())
     if (!button->shortcut().isEmpty() && button->window() == window_)
       keys[button->shortcut().toString()] =
@@ -145,7 +145,6 @@ QString KeyMap::card() const {
     }
     html += row(e.action->text().remove('&').remove(" …"), key, pedal);
   }
-  html += row(tr("Peek at what sounds, while held"), shown(QKeySequence(Qt::Key_0)), {});
   return html + "</table>";
 }
 

@@ -54,7 +54,7 @@ class KeyMap : public QObject {
  private:
   void apply(QAction* action, const QKeySequence& key);
   void pressed(const QString& name);
-  /// Keys that are held or belong to a button.
+  /// Keys that belong to a button.
   std::map<QString, QString> fixedKeys() const;
 
   QWidget* window_;

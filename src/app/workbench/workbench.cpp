@@ -51,6 +51,15 @@ Workbench::Workbench(std::unique_ptr<AudioOutput> output, QObject* parent)
         },
         Qt::QueuedConnection);
   };
+  output_->onMoved = [this](const std::string& message) {
+    QMetaObject::invokeMethod(
+        this,
+        [this, message] {
+          emit settingsChanged();
+          emit said(QString::fromStdString(message));
+        },
+        Qt::QueuedConnection);
+  };
   clock_.setInterval(kFrame);
   connect(&clock_, &QTimer::timeout, this, [this] {
     const bool now = player_.playing();
@@ -237,8 +246,19 @@ Cents Workbench::shiftToConcert() const {
   return -recordingPitch();
 }
 
-Cents Workbench::shiftToStandardGuitar() const {
-  return -recordingPitch() - Cents(100.0 * commonShift(document_->setup().tuning));
+std::vector<PlaybackShift> Workbench::meetings() const {
+  return playbackShifts(document_->setup(), recordingPitch());
+}
+
+void Workbench::meetGuitar() {
+  auto ways = meetings();
+  // Concert pitch has a key of its own; here it would stand in the way of what is wanted more.
+  if (ways.size() > 2 && ways[1].shift == shiftToConcert()) ways.erase(ways.begin() + 1);
+  const auto now = std::find_if(ways.begin(), ways.end(),
+                                [&](const PlaybackShift& way) { return way.shift == player_.sounding().shift; });
+  const auto next = now == ways.end() || now + 1 == ways.end() ? ways.begin() : now + 1;
+  setShift(next->shift);
+  emit said(QStringLiteral("%1: %2").arg(QString::fromStdString(next->name), QString::fromStdString(next->effect)));
 }
 
 Cents Workbench::soundingOffset() const {

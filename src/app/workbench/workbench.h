@@ -16,6 +16,7 @@
 #include "core/playback/monitor.h"
 #include "core/playback/player.h"
 #include "core/study/document.h"
+#include "core/study/tune_up.h"
 #include "devices/audio_output.h"
 
 namespace ear {
@@ -103,8 +104,11 @@ class Workbench : public QObject {
   void setIsolating(bool on);
   /// What shifts the recording to concert pitch.
   Cents shiftToConcert() const;
-  /// What shifts it to meet a guitar in standard tuning.
-  Cents shiftToStandardGuitar() const;
+  /// Ways to move the playback to meet the guitar of the part in hand: at concert pitch, in standard tuning, without
+  /// the capo. The first one leaves the recording as it is.
+  std::vector<PlaybackShift> meetings() const;
+  /// On to the next of them.
+  void meetGuitar();
   /// How far the recording lies from A 440; 0 while nothing is known.
   Cents recordingPitch() const;
   /// Where the recording sounds now: its own pitch with the playback's shift. Tones of reference follow it.

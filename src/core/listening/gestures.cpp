@@ -230,6 +230,20 @@ std::optional<std::pair<PlayedNote, PlayedNote>> splitSlide(const PitchLine& lin
   return std::pair{std::move(first), std::move(second)};
 }
 
+/// A note that starts where the one before it is held bent: the string is struck again. The same pitch on another fret
+/// or string would sound alike, but a hand has no time to go there.
+void strikeAgain(const PlayedNote& before, PlayedNote& note) {
+  constexpr Seconds kGap{0.06};
+  if (!before.bend || before.bend->released || note.slide) return;
+  const Bend& held = *before.bend;
+  const bool here = std::abs((note.note.pitch - held.to).value) < kLeastBend;
+  if (!here || note.note.span.start - before.note.span.end > kGap) return;
+  if (note.bend && !note.bend->before) return;  // it is drawn on from there
+  Bend bend{{note.note.span.start, note.note.span.start}, held.from, held.to, true, true};
+  if (note.bend) bend.released = note.bend->released;
+  note.bend = bend;
+}
+
 }  // namespace
 
 std::vector<PlayedNote> measureGestures(const PitchLine& line, const std::vector<HeardNote>& notes, Cents offset) {
@@ -250,6 +264,7 @@ std::vector<PlayedNote> measureGestures(const PitchLine& line, const std::vector
       p.bend = bendOf(line, curve, offset);
       p.vibrato = vibratoOf(line, curve, p.bend);
       if (!played.empty()) p.slide = slideInto(line, played.back().note, note);
+      if (!played.empty()) strikeAgain(played.back(), p);
     }
     played.push_back(std::move(p));
   }

@@ -12,6 +12,7 @@ struct Bend {
   TimeSpan rise;  ///< from where it leaves its pitch to where it has arrived; empty length when bent before the stroke
   MidiPitch from, to;                 ///< against A 440
   bool before = false;                ///< it was bent already when it was struck
+  bool again = false;                 ///< and by the stroke before this one, which had not been let down
   std::optional<Seconds> released{};  ///< where it starts to be let down
   Cents size() const { return Cents(100 * (to - from).value); }
 };
@@ -39,7 +40,8 @@ struct PlayedNote {
 
 /// Measures bends, vibrato and slides on the pitch line within each note. Bends are taken against the level at which
 /// the note stands before, where it stands long enough, else against the semitone of the recording's own pitch that it
-/// leaves; vibrato by the strongest line of the pitch's own spectrum between 3 and 9 Hz.
+/// leaves; a note at the height of a bend that ends as it starts is the same bend struck again. Vibrato by the
+/// strongest line of the pitch's own spectrum between 3 and 9 Hz.
 /// @param offset  of the recording from A 440
 std::vector<PlayedNote> measureGestures(const PitchLine& line, const std::vector<HeardNote>& notes, Cents offset);
 

@@ -77,6 +77,19 @@ OnsetStrength measureOnsets(const BandFrames& bands) {
   return onsets;
 }
 
+std::vector<Seconds> attacksIn(const Recording& recording, TimeSpan span) {
+  constexpr float kClear = 0.25F;  // strength of an attack among those around
+  constexpr Seconds kAround{0.6};  // what strength is scaled by
+  const TimeSpan around{std::max(Seconds(0), span.start - kAround), std::min(recording.duration(), span.end + kAround)};
+  if (around.length() <= Seconds(0.1)) return {};
+  const auto bands = measureBandFrames(listeningMono(excerpt(recording, around)), Progress());
+  std::vector<Seconds> attacks;
+  for (const std::size_t i : peaksOf(measureOnsets(bands).all, kClear))
+    if (const Seconds at = around.start + Seconds(static_cast<double>(i) / bands.rate); span.contains(at))
+      attacks.push_back(at);
+  return attacks;
+}
+
 std::vector<std::size_t> peaksOf(std::span<const float> strength, float least) {
   std::vector<std::size_t> peaks;
   for (std::size_t i = 1; i + 1 < strength.size(); ++i)

@@ -21,6 +21,9 @@ struct OnsetStrength {
 /// (SuperFlux: Boeck & Widmer 2013).
 OnsetStrength measureOnsets(const BandFrames& bands);
 
+/// Clear attacks of a part of a recording.
+std::vector<Seconds> attacksIn(const Recording& recording, TimeSpan span);
+
 /// Frames that are peaks of at least that strength.
 std::vector<std::size_t> peaksOf(std::span<const float> strength, float least);
 

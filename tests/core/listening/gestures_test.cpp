@@ -71,6 +71,27 @@ TEST(Gestures, LettingDownAndBendingBeforeTheStroke) {
   EXPECT_NEAR(pre.bend->size().value, 200, 12);
 }
 
+TEST(Gestures, AHeldBendIsStruckAgain) {
+  const auto bentAndHeld = [](double t) { return 64 + 2 * ramp(t, 0.4, 0.55) - 2 * ramp(t, 2.3, 2.45); };
+  const auto voice = hearVoice(string(3.0, {0.2, 1.0, 1.6}, bentAndHeld), Cents(0), {});
+  ASSERT_EQ(voice.notes.size(), 3U);
+  ASSERT_TRUE(voice.notes[0].bend);
+  EXPECT_FALSE(voice.notes[0].bend->again);
+  for (const std::size_t i : {1U, 2U}) {
+    ASSERT_TRUE(voice.notes[i].bend) << i;
+    EXPECT_TRUE(voice.notes[i].bend->again) << i;
+    EXPECT_NEAR(voice.notes[i].bend->size().value, 200, 12) << i;
+  }
+  EXPECT_FALSE(voice.notes[1].bend->released);
+  ASSERT_TRUE(voice.notes[2].bend->released);
+  EXPECT_NEAR(voice.notes[2].bend->released->value, 2.33, 0.08);
+
+  // The same pitches fretted: nothing was bent, so nothing is struck again.
+  const auto fretted =
+      hearVoice(string(3.0, {0.2, 1.0, 1.6}, [](double t) { return t < 1.0 ? 64 : 66; }), Cents(0), {});
+  for (const auto& note : fretted.notes) EXPECT_FALSE(note.bend);
+}
+
 TEST(Gestures, TheRecordingsOwnPitchIsWhereABendStarts) {
   // Bent at once: nothing stands at the lower pitch, so that the semitone of the recording is taken.
   const auto voice =
