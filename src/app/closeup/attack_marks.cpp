@@ -48,10 +48,10 @@ void AttackMarks::paint(QPainter& p, QRectF area, TimeSpan window) {
   for (int chunk = first; chunk <= last && !job_.running(); ++chunk)
     if (!known_.contains(chunk)) measure(chunk);
   p.setPen(Qt::NoPen);
-  p.setBrush(Theme::current().ink);
+  p.setBrush(Theme::current().softInk);
   for (const Seconds at : in(window)) {
     const double x = area.left() + (at - window.start) / window.length() * area.width(), y = area.bottom() - 1;
-    p.drawPolygon(QPolygonF({{x - 3, y}, {x + 3, y}, {x, y - 6}}));
+    p.drawPolygon(QPolygonF({{x - 2.5, y}, {x + 2.5, y}, {x, y - 5}}));
   }
 }
 

@@ -5,6 +5,7 @@
 #include <QMouseEvent>
 #include <QPainter>
 #include <QToolTip>
+#include <map>
 
 #include "app/form/section_menu.h"
 #include "app/theme/theme.h"
@@ -18,7 +19,7 @@ namespace {
 constexpr int kSide = 16, kFormTop = 4, kFormHeight = 38, kChordTop = 44, kChordHeight = 16;
 constexpr int kSoundTop = 64, kSoundHeight = 30;
 constexpr int kDragStart = 4;  // pixels that make a click a drag
-constexpr double kBorderReach = 5;
+constexpr double kBorderReach = 5, kArrowRoom = 12;
 constexpr Seconds kSnap{3.0};
 
 }  // namespace
@@ -74,7 +75,8 @@ void MapView::paintForm(QPainter& p) const {
   }
   const Grid& grid = bench_.time().grid();
   for (const auto& s : form->value) {
-    const QRectF block(xOf(s.span.start) + 1, kFormTop, xOf(s.span.end) - xOf(s.span.start) - 2, kFormHeight);
+    const double from = xOf(s.span.start), width = xOf(s.span.end) - from, gap = std::min(1.0, 0.1 * width);
+    const QRectF block(from + gap, kFormTop, width - 2 * gap, kFormHeight);
     p.setPen(Qt::NoPen);
     p.setBrush(t.block(text(s.letter)));
     p.drawRoundedRect(block, 3, 3);
@@ -88,7 +90,7 @@ void MapView::paintForm(QPainter& p) const {
     const QRectF inside = block.adjusted(7, 2, -4, -2);
     p.setFont(Theme::font(Theme::Face::strong));
     const QString letter = text(s.letter);
-    p.drawText(inside, Qt::AlignLeft | Qt::AlignTop, letter);
+    if (block.width() > 12) p.drawText(inside, Qt::AlignLeft | Qt::AlignTop, letter);
     const int afterLetter = QFontMetrics(p.font()).horizontalAdvance(letter) + 6;
     p.setFont(Theme::font(Theme::Face::small));
     const QFontMetrics metrics(p.font());
@@ -118,8 +120,12 @@ void MapView::paintMarks(QPainter& p) const {
   }
   p.setPen(Qt::NoPen);
   p.setBrush(t.ink);
+  std::map<Side, double> last;
   for (const auto& entry : bench_.document().entries()) {
-    const double x = xOf(entry.time), y = kFormTop + kFormHeight - 1, way = entry.side == Side::left ? -7 : 7;
+    const double x = xOf(entry.time);
+    if (last.contains(entry.side) && x - last[entry.side] < kArrowRoom) continue;
+    last[entry.side] = x;
+    const double y = kFormTop + kFormHeight - 1, way = entry.side == Side::left ? -7 : 7;
     p.drawPolygon(QPolygonF({{x, y}, {x, y - 8}, {x + way, y - 4}}));
   }
 }

@@ -153,7 +153,10 @@ std::string sentenceOf(const TimeValue& time) {
 }
 
 std::string sentenceOf(const Form& form) {
-  std::string text = std::to_string(form.size()) + (form.size() == 1 ? " section:" : " sections:");
+  constexpr std::size_t kMostLetters = 40;  // an evening's recording has hundreds of sections
+  std::string text = std::to_string(form.size()) + (form.size() == 1 ? " section" : " sections");
+  if (form.size() > kMostLetters) return text;
+  text += ":";
   for (const auto& s : form) text += " " + s.letter;
   return text;
 }
