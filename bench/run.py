@@ -79,8 +79,10 @@ def desk_rows():
     run(BIN / "desk", "--plucks", plucks)
     run("rubberband", "-q", "-3", "-t2", plucks, half)
     d = json.loads(run(BIN / "desk", ROOT / "demo/studio.ogg", half))
-    took, peak = measured_process(BIN / "inner-ear", "--simulated-output", "--quit-when-shown", repeated_demo(7200),
-                                  env=dict(os.environ, QT_QPA_PLATFORM="offscreen"))
+    offscreen = dict(os.environ, QT_QPA_PLATFORM="offscreen")
+    took, peak = measured_process(BIN / "inner-ear", "--simulated-output", "--quit-when-shown", repeated_demo(7200), env=offscreen)
+    s = json.loads(run(BIN / "screen", repeated_demo(7200), env=offscreen))
+    frames = lambda m: f"{m['median_ms']:.1f}, {m['p99_ms']:.1f}, {m['worst_ms']:.1f} ms; {100 * m['late_share']:.1f} % late"
     return [
         ("steady tone, worst of 8 speeds x 7 shifts", f"{d['steady_tone_cents']:.3f} cents off", "<= 2"),
         ("length of a repetition, worst of 5 speeds", f"{d['loop_length_samples']:.1f} samples off", "<= 1"),
@@ -91,6 +93,12 @@ def desk_rows():
         ("ten minutes at 50 %: repetitions", f"{d['slow_repetitions']} of {d['slow_repetitions_wanted']:.1f}, heap grew by {d['slow_heap_growth_bytes']} bytes", ""),
         ("pitch map, columns a second on one thread", f"{d['pitch_columns_per_s']:.0f}", ""),
         ("2 hours: opened, listened to, window up", f"{took:.0f} s, peak {peak:.0f} MB", "< 1200 MB"),
+        ("2 hours: map on the screen; sound there; all known, while zooming", f"{s['map_s']:.1f} s; {s['sound_s']:.0f} s; {s['listened_s']:.0f} s", "map 3 s"),
+        ("2 hours, a frame (median, 99 of 100, worst): zoom all to 0.05 s and back", frames(s["zoom"]), "16.7 ms"),
+        ("the same while it is listened to", frames(s["zoom_while_listening"]), "16.7 ms"),
+        ("scrolling, 10 s in the window", frames(s["scroll_10s"]), "16.7 ms"),
+        ("scrolling, 10 min in the window", frames(s["scroll_10min"]), "16.7 ms"),
+        ("playing, 4 s in the window", frames(s["play"]), "16.7 ms"),
     ]
 
 

@@ -4,6 +4,7 @@
 #include <array>
 #include <cmath>
 
+#include "core/listening/overtone_comb.h"
 #include "core/listening/pitch_refine.h"
 #include "core/listening/pitch_salience.h"
 #include "core/listening/spectra.h"
@@ -19,6 +20,8 @@ constexpr double kGlideCost = 0.35;        // of each bin
 constexpr double kJumpCost = 9.0, kJumpAtOnset = 2.5, kVoiceCost = 4.0;
 constexpr double kAlone = 0.6;                                 // chance of a period from which one voice sounds alone
 constexpr double kSharpness = 6.0;                             // how much the strongest pitch stands out
+constexpr double kBassBelow = 50.0;                            // MIDI: lower ones may be a bass's
+constexpr double kContrast = 2.0;                              // from which on a voice stands over a bass
 constexpr float kSounding = 0.12F;                             // salience of something pitched
 constexpr float kSecond = 0.75F;                               // of the first pitch's salience
 constexpr float kSilent = 0.01F;                               // of the loudest sample
@@ -115,6 +118,14 @@ std::optional<MidiPitch> secondPitch(std::span<const float> support, std::size_t
   return second;
 }
 
+/// Takes low candidates away that a bass and the voice over it have in common; the overtones tell where the voice is.
+void dropBasses(std::vector<Candidate>& candidates, OvertoneComb& comb, std::size_t centre) {
+  std::erase_if(candidates, [&](const Candidate& c) {
+    return c.midi < kBassBelow && c.chance > 0.05 &&
+           comb.contrast(centre, 440.0 * std::exp2((c.midi - 69) / 12)) > kContrast;
+  });
+}
+
 /// Candidates of all frames by their periods.
 std::vector<Frame> hearPeriods(std::span<const float> mono, const Progress& progress) {
   constexpr std::size_t kReach = kWindow + 512;  // window and longest lag
@@ -127,6 +138,7 @@ std::vector<Frame> hearPeriods(std::span<const float> mono, const Progress& prog
     return top;
   };
   const float loudest = loudness(mono);
+  OvertoneComb comb(mono);
   std::vector<Frame> frames(mono.size() / kHop + 1);
   for (std::size_t t = 0; t < frames.size(); ++t) {
     if (t % 64 == 0 && progress.cancelled()) return {};
@@ -134,6 +146,7 @@ std::vector<Frame> hearPeriods(std::span<const float> mono, const Progress& prog
     frames[t].silent = loudness(samples) <= kSilent * loudest;
     if (frames[t].silent) continue;
     frames[t].candidates = candidatesOf(samples.data());
+    dropBasses(frames[t].candidates, comb, t * kHop);
     for (const auto& c : frames[t].candidates) frames[t].voiced += c.chance;
   }
   return frames;
