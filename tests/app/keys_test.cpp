@@ -5,6 +5,7 @@
 #include <QListWidget>
 #include <QTableWidget>
 #include <QTextDocument>
+#include <QToolTip>
 #include <map>
 
 #include "app/bigdeck/big_deck.h"
@@ -92,6 +93,22 @@ TEST_F(KeysTest, TheKeyThatPeeksIsHeldWhereverItIsPut) {
   EXPECT_TRUE(bench().ear().peeking());
   QTest::keyRelease(window_.get(), Qt::Key_Y);  // the other key was let go of first
   EXPECT_FALSE(bench().ear().peeking());
+}
+
+TEST_F(KeysTest, TipsNameTheKeyThatACommandHasNow) {
+  window_->drawer().open(8);
+  auto* guess = child<QPushButton>("hear-ask");
+  const auto shownTip = [&] {
+    QToolTip::hideText();
+    QHelpEvent help(QEvent::ToolTip, QPoint(5, 5), guess->mapToGlobal(QPoint(5, 5)));
+    QApplication::sendEvent(guess, &help);
+    return QToolTip::text();
+  };
+  EXPECT_TRUE(shownTip().endsWith("(9)")) << shownTip().toStdString();
+  window_->keys().setKey(command("guess"), QKeySequence("Ctrl+9"));
+  EXPECT_TRUE(shownTip().endsWith("(Ctrl+9)")) << shownTip().toStdString();
+  window_->keys().setKey(command("guess"), {});
+  EXPECT_TRUE(shownTip().endsWith("what sounds")) << shownTip().toStdString();
 }
 
 TEST_F(KeysTest, APedalIsLearntByPressingIt) {

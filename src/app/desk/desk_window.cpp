@@ -6,6 +6,7 @@
 #include <QCloseEvent>
 #include <QDialog>
 #include <QFileInfo>
+#include <QHelpEvent>
 #include <QInputDialog>
 #include <QKeyEvent>
 #include <QLineEdit>
@@ -14,6 +15,7 @@
 #include <QMimeData>
 #include <QPlainTextEdit>
 #include <QSettings>
+#include <QToolTip>
 #include <QVBoxLayout>
 #include <cmath>
 
@@ -443,6 +445,12 @@ bool DeskWindow::eventFilter(QObject* watched, QEvent* event) {
       return true;
     }
   }
+  if (event->type() == QEvent::ToolTip)
+    if (auto* widget = qobject_cast<QWidget*>(watched); widget != nullptr && widget->window() == this)
+      if (const QString tip = keys_->withKeysAsSet(widget->toolTip()); tip != widget->toolTip()) {
+        QToolTip::showText(static_cast<QHelpEvent*>(event)->globalPos(), tip, widget);
+        return true;
+      }
   if (event->type() == QEvent::KeyPress) {
     const auto* key = static_cast<QKeyEvent*>(event);
     if (key->key() == Qt::Key_Return || key->key() == Qt::Key_Enter)

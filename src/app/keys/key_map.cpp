@@ -1,6 +1,7 @@
 #include "app/keys/key_map.h"
 
 #include <QAbstractButton>
+#include <QRegularExpression>
 #include <QSettings>
 #include <QWidget>
 #include <algorithm>
@@ -126,6 +127,21 @@ void KeyMap::forgetPedal(QAction* action) {
       ++it;
     }
   emit changed();
+}
+
+QString KeyMap::withKeysAsSet(const QString& tip) const {
+  static const QRegularExpression kAtTheEnd(R"(\s*\(([^()\s]+)\)$)");
+  const auto found = kAtTheEnd.match(tip);
+  if (!found.hasMatch()) return tip;
+  // The tips of the commands themselves follow already.
+  for (const Entry& e : entries_)
+    if (e.action->toolTip() == tip) return tip;
+  for (const Entry& e : entries_)
+    if (!e.standard.isEmpty() && e.standard == QKeySequence(found.captured(1)) && e.action->shortcut() != e.standard) {
+      const QString key = shown(e.action->shortcut());
+      return tip.left(found.capturedStart()) + (key.isEmpty() ? QString() : "  (" + key + ")");
+    }
+  return tip;
 }
 
 QString KeyMap::card() const {

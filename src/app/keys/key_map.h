@@ -45,6 +45,9 @@ class KeyMap : public QObject {
   QString pedalOf(const QAction* action) const;
   void forgetPedal(QAction* action);
 
+  /// A tip that ends with the standard key of a command in brackets, with the key that the command has now.
+  QString withKeysAsSet(const QString& tip) const;
+
   /// All keys on a page, as HTML.
   QString card() const;
 
