@@ -4,6 +4,7 @@
 #include <sys/mman.h>
 #include <unistd.h>
 
+#include <algorithm>
 #include <cstdint>
 #include <cstdlib>
 #include <map>
@@ -92,6 +93,20 @@ void SampleMemory::giveBack(void* block, std::size_t bytes) noexcept {
     munmap(block, bytes);
   else
     ::operator delete(block);
+}
+
+void readPart(std::span<const float> samples, std::int64_t from, std::span<float> to) {
+  const auto size = static_cast<std::int64_t>(to.size());
+  const std::int64_t first = std::clamp<std::int64_t>(-from, 0, size);
+  const std::int64_t end = std::clamp<std::int64_t>(static_cast<std::int64_t>(samples.size()) - from, first, size);
+  std::fill_n(to.begin(), first, 0.0F);
+  if (end > first) std::copy_n(samples.begin() + from + first, end - first, to.begin() + first);
+  std::fill(to.begin() + end, to.end(), 0.0F);
+}
+
+void readWindow(std::span<const float> samples, std::int64_t from, std::span<const float> window, std::span<float> to) {
+  readPart(samples, from, to);
+  for (std::size_t n = 0; n < to.size(); ++n) to[n] *= window[n];
 }
 
 void letGo(std::span<const float> samples) {

@@ -1,6 +1,7 @@
 #pragma once
 
 #include <cstddef>
+#include <cstdint>
 #include <span>
 #include <vector>
 
@@ -33,6 +34,12 @@ struct SampleAllocator {
 
 /// One plane of a recording.
 using Samples = std::vector<float, SampleAllocator<float>>;
+
+/// Fills `to` with samples from `from` on, silence before the first and behind the last. Neither allocates nor waits.
+void readPart(std::span<const float> samples, std::int64_t from, std::span<float> to);
+
+/// The same, times a window of the same length.
+void readWindow(std::span<const float> samples, std::int64_t from, std::span<const float> window, std::span<float> to);
 
 /// Takes samples out of resident memory where they lie in a file; they are read back when they are used next.
 void letGo(std::span<const float> samples);

@@ -12,14 +12,11 @@ MomentSpectrum spectrumAt(const Recording& recording, Seconds t, Cents offset) {
   constexpr float kFloor = -90.0F;
   RealFft fft(kSize);
   const auto window = hannWindow(kSize);
-  const auto left = recording.left(), right = recording.right();
   const std::int64_t from = std::llround(t.value * recording.sampleRate) - static_cast<std::int64_t>(kSize / 2);
-  for (std::size_t n = 0; n < kSize; ++n) {
-    const std::int64_t at = from + static_cast<std::int64_t>(n);
-    const bool inside = at >= 0 && at < static_cast<std::int64_t>(left.size());
-    fft.input()[n] =
-        inside ? 0.5F * (left[static_cast<std::size_t>(at)] + right[static_cast<std::size_t>(at)]) * window[n] : 0.0F;
-  }
+  std::vector<float> right(kSize);
+  readWindow(recording.left(), from, window, fft.input());
+  readWindow(recording.right(), from, window, right);
+  for (std::size_t n = 0; n < kSize; ++n) fft.input()[n] = 0.5F * (fft.input()[n] + right[n]);
   const auto bins = fft.transform();
   MomentSpectrum spectrum;
   const auto binOf = [&](double midi) {

@@ -32,12 +32,8 @@ double OvertoneComb::amplitudeAt(double hertz) const {
 double OvertoneComb::contrast(std::size_t centre, double hertz) {
   if (centre != centre_) {
     centre_ = centre;
-    const auto input = fft_.input();
-    for (std::size_t n = 0; n < kWindow; ++n) {
-      const std::size_t at = centre + n;  // half a window further on
-      const bool there = at >= kWindow / 2 && at - kWindow / 2 < mono_.size();
-      input[n] = there ? mono_[at - kWindow / 2] * window_[n] : 0.0F;
-    }
+    readWindow(mono_, static_cast<std::int64_t>(centre) - static_cast<std::int64_t>(kWindow / 2), window_,
+               fft_.input());
     const auto x = fft_.transform();
     for (std::size_t k = 0; k < magnitude_.size(); ++k) magnitude_[k] = std::abs(x[k]);
   }

@@ -24,7 +24,7 @@ std::size_t sizeFor(int sampleRate) {
 
 }  // namespace
 
-PitchMap::PitchMap(int sampleRate, Cents offset) : size_(sizeFor(sampleRate)), fft_(size_) {
+PitchMap::PitchMap(int sampleRate, Cents offset) : size_(sizeFor(sampleRate)), fft_(size_), right_(size_) {
   const double a4 = 440.0 * std::exp2(offset.value / 1200);
   std::vector<std::complex<float>> spectrum(size_ / 2 + 1);
   for (int row = 0; row < kRows; ++row) {
@@ -64,15 +64,11 @@ PitchMap::PitchMap(int sampleRate, Cents offset) : size_(sizeFor(sampleRate)), f
 }
 
 void PitchMap::column(const Recording& recording, std::int64_t frame, Mix mix, std::span<float> column) {
-  const auto left = recording.left(), right = recording.right();
-  const std::int64_t from = frame - static_cast<std::int64_t>(size_ / 2),
-                     frames = static_cast<std::int64_t>(left.size());
-  for (std::size_t n = 0; n < size_; ++n) {
-    const std::int64_t at = from + static_cast<std::int64_t>(n);
-    const bool inside = at >= 0 && at < frames;
-    fft_.input()[n] =
-        inside ? mix.left * left[static_cast<std::size_t>(at)] + mix.right * right[static_cast<std::size_t>(at)] : 0.0F;
-  }
+  const std::int64_t from = frame - static_cast<std::int64_t>(size_ / 2);
+  const auto input = fft_.input();
+  readPart(recording.left(), from, input);
+  readPart(recording.right(), from, right_);
+  for (std::size_t n = 0; n < size_; ++n) input[n] = mix.left * input[n] + mix.right * right_[n];
   const auto bins = fft_.transform();
   for (std::size_t row = 0; row < kernels_.size(); ++row) {
     const Kernel& kernel = kernels_[row];

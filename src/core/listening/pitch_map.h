@@ -43,6 +43,7 @@ class PitchMap {
 
   std::size_t size_;
   RealFft fft_;
+  std::vector<float> right_;  // the right side of what goes into it
   std::vector<Kernel> kernels_;
 };
 

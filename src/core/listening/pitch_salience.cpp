@@ -47,10 +47,7 @@ PitchSalience measureSalience(std::span<const float> mono, const Progress& progr
     const auto in = fft.input();
     std::fill(in.begin(), in.end(), 0.0F);
     const auto start = static_cast<std::ptrdiff_t>(t * kHop) - static_cast<std::ptrdiff_t>(kWindow / 2);
-    for (std::size_t i = 0; i < kWindow; ++i)
-      if (const auto at = start + static_cast<std::ptrdiff_t>(i);
-          at >= 0 && at < static_cast<std::ptrdiff_t>(mono.size()))
-        in[i] = mono[static_cast<std::size_t>(at)] * window[i];
+    readWindow(mono, start, window, in.first(kWindow));
     const auto out = fft.transform();
     for (std::size_t k = 0; k < bins; ++k) magnitudes[t * bins + k] = std::abs(out[k]);
   }

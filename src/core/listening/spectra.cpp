@@ -20,13 +20,7 @@ constexpr std::size_t kMostPartials = 120;
 
 /// The window centred at `centre`, zero outside of the recording, times `shape`.
 void fill(std::span<float> to, std::span<const float> samples, std::size_t centre, std::span<const float> shape) {
-  const auto half = static_cast<std::ptrdiff_t>(to.size() / 2);
-  const auto from = static_cast<std::ptrdiff_t>(centre) - half;
-  const auto size = static_cast<std::ptrdiff_t>(samples.size());
-  for (std::size_t n = 0; n < to.size(); ++n) {
-    const std::ptrdiff_t at = from + static_cast<std::ptrdiff_t>(n);
-    to[n] = at >= 0 && at < size ? samples[static_cast<std::size_t>(at)] * shape[n] : 0.0F;
-  }
+  readWindow(samples, static_cast<std::int64_t>(centre) - static_cast<std::int64_t>(to.size() / 2), shape, to);
 }
 
 std::vector<Partial> strongest(std::vector<Partial> partials) {

@@ -23,12 +23,7 @@ std::vector<float> holdMoment(const Recording& recording, Seconds t) {
   const std::int64_t from = std::llround(t.value * recording.sampleRate) - static_cast<std::int64_t>(kSize / 2);
   std::array<std::vector<std::complex<float>>, 2> spectra;
   for (std::size_t side = 0; side < 2; ++side) {
-    const auto samples = side == 0 ? recording.left() : recording.right();
-    for (std::size_t n = 0; n < kSize; ++n) {
-      const std::int64_t at = from + static_cast<std::int64_t>(n);
-      const bool inside = at >= 0 && at < static_cast<std::int64_t>(samples.size());
-      forward.input()[n] = inside ? samples[static_cast<std::size_t>(at)] * window[n] : 0.0F;
-    }
+    readWindow(side == 0 ? recording.left() : recording.right(), from, window, forward.input());
     const auto bins = forward.transform();
     spectra[side].assign(bins.begin(), bins.end());
   }

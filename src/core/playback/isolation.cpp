@@ -5,6 +5,7 @@
 #include <complex>
 #include <numbers>
 
+#include "core/audio/samples.h"
 #include "core/signal/fft.h"
 
 namespace ear {
@@ -80,14 +81,13 @@ StereoPicture stereoPictureAt(std::span<const float> left, std::span<const float
   StereoPicture picture;
   const std::int64_t from = frame - static_cast<std::int64_t>(kSize / 2);
   double power = 0;
+  const auto inLeft = fftLeft.input(), inRight = fftRight.input();
+  readPart(left, from, inLeft);
+  readPart(right, from, inRight);
   for (std::size_t n = 0; n < kSize; ++n) {
-    const std::int64_t at = from + static_cast<std::int64_t>(n);
-    const bool inside = at >= 0 && at < static_cast<std::int64_t>(left.size());
-    const float l = inside ? left[static_cast<std::size_t>(at)] : 0.0F,
-                r = inside ? right[static_cast<std::size_t>(at)] : 0.0F;
-    power += static_cast<double>(l * l + r * r) / 2;
-    fftLeft.input()[n] = l * window[n];
-    fftRight.input()[n] = r * window[n];
+    power += static_cast<double>(inLeft[n] * inLeft[n] + inRight[n] * inRight[n]) / 2;
+    inLeft[n] *= window[n];
+    inRight[n] *= window[n];
   }
   picture.loudest = static_cast<float>(std::sqrt(power / kSize));
   const auto l = fftLeft.transform(), r = fftRight.transform();

@@ -69,17 +69,11 @@ void Isolator::cue(std::int64_t frame, const Isolation& isolation, const Isolato
   for (auto& s : sum_) std::fill(s.begin(), s.end(), 0.0F);
 }
 
-float Isolator::sampleAt(std::size_t channel, std::int64_t frame) const {
-  if (frame < 0 || frame >= static_cast<std::int64_t>(recording_->frames())) return 0.0F;
-  return recording_->channels[std::min(channel, recording_->channels.size() - 1)][static_cast<std::size_t>(frame)];
-}
-
 void Isolator::analyse(std::int64_t hop) {
   Frame& frame = frameAt(hop);
   const std::int64_t from = centre_ + hop * static_cast<std::int64_t>(hop_) - static_cast<std::int64_t>(size_ / 2);
   for (std::size_t c = 0; c < 2; ++c) {
-    for (std::size_t n = 0; n < size_; ++n)
-      forward_->input()[n] = sampleAt(c, from + static_cast<std::int64_t>(n)) * window_[n];
+    readWindow(c == 0 ? recording_->left() : recording_->right(), from, window_, forward_->input());
     const auto bins = forward_->transform();
     std::copy(bins.begin(), bins.end(), (c == 0 ? frame.left : frame.right).begin());
   }

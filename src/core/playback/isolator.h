@@ -53,7 +53,6 @@ class Isolator {
   };
 
   Frame& frameAt(std::int64_t hop) { return frames_[static_cast<std::size_t>((hop + kRing) % kRing)]; }
-  float sampleAt(std::size_t channel, std::int64_t frame) const;
   void analyse(std::int64_t hop);
   void make(std::int64_t hop);
   void weighParts(std::int64_t hop);

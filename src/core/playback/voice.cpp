@@ -78,14 +78,8 @@ void Voice::read(std::span<float> left, std::span<float> right) {
   if (!sounding_.isolation.plain()) {
     isolator_.read(left, right);
   } else {
-    const auto frames = static_cast<std::int64_t>(recording_->frames());
-    const auto from = recording_->left(), other = recording_->right();
-    for (std::size_t i = 0; i < left.size(); ++i) {
-      const std::int64_t at = fed_ + static_cast<std::int64_t>(i);
-      const bool inside = at >= 0 && at < frames;
-      left[i] = inside ? from[static_cast<std::size_t>(at)] : 0.0F;
-      right[i] = inside ? other[static_cast<std::size_t>(at)] : 0.0F;
-    }
+    readPart(recording_->left(), fed_, left);
+    readPart(recording_->right(), fed_, right);
   }
   fed_ += static_cast<std::int64_t>(left.size());
 }

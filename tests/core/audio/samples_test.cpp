@@ -95,6 +95,22 @@ TEST(Samples, WithoutAFolderForTheFileTheyAreOrdinaryMemory) {
     unsetenv("TMPDIR");
 }
 
+TEST(Samples, APartIsReadWithSilenceAroundTheSound) {
+  const std::vector<float> sound{1, 2, 3, 4}, window{0.5F, 1, 0.5F};
+  const auto read = [&](std::int64_t from, std::size_t size) {
+    std::vector<float> part(size, 9.0F);
+    readPart(sound, from, part);
+    return part;
+  };
+  EXPECT_EQ(read(1, 2), (std::vector<float>{2, 3}));
+  EXPECT_EQ(read(-2, 8), (std::vector<float>{0, 0, 1, 2, 3, 4, 0, 0}));
+  EXPECT_EQ(read(-50, 3), (std::vector<float>{0, 0, 0}));
+  EXPECT_EQ(read(50, 3), (std::vector<float>{0, 0, 0}));
+  std::vector<float> part(3);
+  readWindow(sound, 2, window, part);
+  EXPECT_EQ(part, (std::vector<float>{1.5F, 4, 0}));
+}
+
 TEST(Samples, APartOfARecordingIsLetGoOf) {
   Recording recording{44100, {longOne()}, ""};
   const std::size_t before = residentOfFiles();
