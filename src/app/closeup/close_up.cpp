@@ -27,6 +27,7 @@ constexpr int kGripReach = 7;  // pixels
 constexpr int kDragStart = 4;
 constexpr int kLeastSound = 44, kMostSound = 84;  // pixels of the sound over the pitch map
 constexpr int kSnapReach = 9;                     // pixels
+constexpr int kLeastChord = 3;                    // pixels: narrower ones would be a wall of lines
 
 /// A step of the ruler that leaves room for its label.
 double rulerStep(double secondsPerPixel) {
@@ -167,6 +168,7 @@ void CloseUp::paintChords(QPainter& p) const {
   for (const auto& c : bench_.document().chords()) {
     if (c.span.end < window_.start || c.span.start > window_.end) continue;
     const double from = std::max(0.0, xOf(c.span.start)), to = std::min<double>(width(), xOf(c.span.end));
+    if (to - from < kLeastChord) continue;
     p.setPen(t.hairline);
     if (xOf(c.span.start) >= 0) p.drawLine(QPointF(from, top), QPointF(from, top + kChords));
     if (!c.chord || from + 4 < free || to - from < 14) continue;

@@ -6,7 +6,7 @@
 namespace ear {
 
 void standBack() {
-  constexpr int kNice = 10;
+  constexpr int kNice = 5;
   setpriority(PRIO_PROCESS, static_cast<id_t>(gettid()), kNice);  // on Linux: of this thread alone
 }
 

@@ -88,7 +88,7 @@ Extent Envelope::extent(std::size_t channel, TimeSpan stretch) const {
   }
   std::size_t level = 0;
   double grain = finest_;
-  while (level + 1 < levels.size() && frames >= 16 * grain * kFactor) ++level, grain *= kFactor;
+  while (level + 1 < levels.size() && frames >= kFewest * grain * kFactor) ++level, grain *= kFactor;
   const auto& blocks = levels[level];
   const auto first = std::min(blocks.size() - 1, static_cast<std::size_t>(from / grain));
   const auto last = std::min(blocks.size() - 1, static_cast<std::size_t>(to / grain));

@@ -27,6 +27,7 @@ class Envelope {
 
  private:
   static constexpr std::size_t kBlock = 64, kFactor = 8;
+  static constexpr double kFewest = 4;  // blocks that make a stretch: its ends are a quarter of it off at the most
   using Levels = std::vector<std::vector<Extent>>;  // level n: blocks of finest_ * kFactor^n frames
   static Levels coarserAndCoarser(std::vector<Extent> finest);
 
