@@ -144,11 +144,18 @@ TEST_F(DeskTest, TitleAndKindOfTheTakeAreKept) {
 
 TEST_F(DeskTest, ThemeChangesWhileWorking) {
   openDemo();
+  auto* closeUp = child<CloseUp>("close-up");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return closeUp->grab(), !closeUp->pitchMap().busy(); }, 20000));
   const QColor before = window_->grab().toImage().pixelColor(640, 600);
   for (auto* action : window_->findChildren<QAction*>())
     if (action->text() == "Dark") action->trigger();
   EXPECT_TRUE(Theme::current().dark);
   EXPECT_NE(window_->grab().toImage().pixelColor(640, 600), before);
+  // The pitch map too: most of it is ground, which is dark now.
+  const QImage map = closeUp->grab(closeUp->pitchArea().toRect()).toImage();
+  int dark = 0;
+  for (int x = 0; x < map.width(); x += 5) dark += qGray(map.pixel(x, map.height() / 2)) < 128 ? 1 : 0;
+  EXPECT_GT(dark, map.width() / 5 / 2);
   Theme::apply(*qApp, Theme::Choice::light);
 }
 
