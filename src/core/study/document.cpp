@@ -1,5 +1,7 @@
 #include "core/study/document.h"
 
+#include "core/study/validity.h"
+
 namespace ear {
 namespace {
 constexpr std::size_t kMostSteps = 500;
@@ -17,23 +19,35 @@ void Document::notify() {
   if (changed) changed();
 }
 
-void Document::edit(const std::string& label, const std::function<void(Study&)>& change, const std::string& merge) {
+std::optional<Study> Document::after(const std::function<void(Study&)>& change) const {
   Study next = study_;
   change(next);
-  if (next == study_) return;
+  tidy(next);
+  const auto fault = faultOf(next);
+  if (!fault) return next;
+  if (refused) refused("That was not done: " + *fault + ".");
+  return std::nullopt;
+}
+
+bool Document::edit(const std::string& label, const std::function<void(Study&)>& change, const std::string& merge) {
+  auto next = after(change);
+  if (!next || *next == study_) return false;
   if (merge.empty() || merge != mergeKey_ || past_.empty()) {
     past_.push_back({label, study_});
     if (past_.size() > kMostSteps) past_.erase(past_.begin());
   }
   mergeKey_ = merge;
   future_.clear();
-  study_ = std::move(next);
+  study_ = *std::move(next);
   modified_ = true;
   notify();
+  return true;
 }
 
 void Document::settle(const std::function<void(Study&)>& fact) {
-  fact(study_);
+  auto next = after(fact);
+  if (!next) return;
+  study_ = *std::move(next);
   for (auto* steps : {&past_, &future_})
     for (Step& step : *steps) fact(step.state);
   modified_ = true;

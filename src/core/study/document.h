@@ -30,13 +30,15 @@ class Document {
   const Study& study() const { return study_; }
   const Measurements& measurements() const { return measurements_; }
 
-  /// Changes the study as one step of undo. Nothing is recorded when `change` changes nothing.
+  /// Changes the study as one step of undo. Nothing is recorded when `change` changes nothing, or leads to what no
+  /// study may hold (core/study/validity.h): then `refused` is told why and the study stays as it was.
   /// @param label  what the undo command says, such as "Rename passage"
   /// @param merge  edits in a row with the same non-empty key make one step (dragging, typing)
-  void edit(const std::string& label, const std::function<void(Study&)>& change, const std::string& merge = {});
+  /// @return whether the study changed
+  bool edit(const std::string& label, const std::function<void(Study&)>& change, const std::string& merge = {});
 
   /// Fills in what is a fact rather than an edit (a recording's length and hash): in the present and in every step of
-  /// undo.
+  /// undo. Refused like an edit. @pre what holds for the present study holds for every step
   void settle(const std::function<void(Study&)>& fact);
 
   bool canUndo() const { return !past_.empty(); }
@@ -85,6 +87,8 @@ class Document {
 
   /// Called after every change of any kind.
   std::function<void()> changed;
+  /// Called with a sentence when a change is refused.
+  std::function<void(const std::string&)> refused;
 
   std::filesystem::path file;  ///< empty until saved
 
@@ -94,6 +98,8 @@ class Document {
     Study state;
   };
   void notify();
+  /// The study after a change; empty, and said why, where it may not be.
+  std::optional<Study> after(const std::function<void(Study&)>& change) const;
 
   Study study_;
   Measurements measurements_;

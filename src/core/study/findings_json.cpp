@@ -1,16 +1,20 @@
 #include "core/study/findings_json.h"
 
+#include <algorithm>
 #include <cmath>
-#include <nlohmann/json.hpp>
 #include <stdexcept>
+
+#include "core/study/json_values.h"
+#include "core/study/validity.h"
+#include "core/text.h"
 
 namespace ear {
 namespace {
 
-using Json = nlohmann::ordered_json;
-
+/// Four decimals. JSON knows no number that is none: the writer's look at what it wrote finds those.
 double tidy(double value) {
-  return std::round(value * 1e4) / 1e4;
+  const double scaled = value * 1e4;
+  return std::isfinite(scaled) ? std::round(scaled) / 1e4 : value;
 }
 
 template <class List, class Get>
@@ -20,10 +24,22 @@ Json listOf(const List& list, Get get) {
   return out;
 }
 
-double finite(const Json& json) {
-  const auto value = json.get<double>();
-  if (!std::isfinite(value)) throw std::runtime_error("a number that is none");
-  return value;
+/// A list of what is not one number each.
+template <class List, class Get>
+Json arrayOf(const List& list, Get get) {
+  Json out = Json::array();
+  for (const auto& item : list) out.push_back(get(item));
+  return out;
+}
+
+Seconds secondsFrom(const Json& json) {
+  const Seconds t(finite(json));
+  require(t >= -StudyLimits::kLongestTime && t <= StudyLimits::kLongestTime, "a time beyond any recording");
+  return t;
+}
+
+std::string sentenceFrom(const Json& json) {
+  return shortened(json.get<std::string>(), StudyLimits::kLongestSentence);
 }
 
 Json times(const std::vector<Seconds>& list) {
@@ -33,7 +49,7 @@ Json times(const std::vector<Seconds>& list) {
 std::vector<Seconds> timesFrom(const Json& json) {
   std::vector<Seconds> out;
   for (const auto& t : json) {
-    out.emplace_back(finite(t));
+    out.push_back(secondsFrom(t));
     if (out.size() > 1 && out.back() < out[out.size() - 2]) throw std::runtime_error("times out of order");
   }
   return out;
@@ -49,15 +65,13 @@ Json referenceToJson(const ReferencePitch& r) {
 }
 
 ReferencePitch referenceFrom(const Json& json) {
-  ReferencePitch r{.offset = Cents(finite(json.at("cents"))),
-                   .certainty = finite(json.at("certainty")),
-                   .histogram = {},
-                   .curve = {}};
+  ReferencePitch r{
+      .offset = Cents(finiteAt(json, "cents")), .certainty = finiteAt(json, "certainty"), .histogram = {}, .curve = {}};
   const Json& histogram = json.at("histogram");
   if (histogram.size() != r.histogram.size()) throw std::runtime_error("a histogram of the wrong size");
   for (std::size_t i = 0; i < r.histogram.size(); ++i) r.histogram[i] = static_cast<float>(finite(histogram[i]));
   for (const auto& p : json.at("curve"))
-    r.curve.push_back({Seconds(finite(p.at(0))), Cents(finite(p.at(1))), finite(p.at(2))});
+    r.curve.push_back({secondsFrom(p.at(0)), Cents(finite(p.at(1))), finite(p.at(2))});
   return r;
 }
 
@@ -81,9 +95,9 @@ Key keyAt(const Json& json) {
 
 KeyFindings keyFrom(const Json& json) {
   KeyFindings k;
-  for (const auto& r : json.at("readings")) k.readings.push_back({keyAt(r), finite(r.at("certainty"))});
+  for (const auto& r : json.at("readings")) k.readings.push_back({keyAt(r), finiteAt(r, "certainty")});
   if (json.contains("changes"))
-    for (const auto& c : json.at("changes")) k.changes.push_back({Seconds(finite(c.at("at_s"))), keyAt(c)});
+    for (const auto& c : json.at("changes")) k.changes.push_back({secondsFrom(c.at("at_s")), keyAt(c)});
   if (json.at("chroma").size() != 12) throw std::runtime_error("a chroma of the wrong size");
   for (std::size_t i = 0; i < 12; ++i) k.chroma[i] = static_cast<float>(finite(json.at("chroma")[i]));
   return k;
@@ -98,11 +112,11 @@ Json rhythmToJson(const RhythmFindings& r) {
           {"swing", tidy(r.swing.ratio)},
           {"swing_of", r.swing.level == SwingLevel::sixteenths ? "sixteenths" : "eighths"},
           {"reason", r.reason},
-          {"feels",
-           listOf(r.feels,
-                  [](const FeelSpan& f) {
-                    return Json{f.span.start.value, f.span.end.value, f.feel == Feel::halfTime ? "half" : "double"};
-                  })},
+          {"feels", arrayOf(r.feels,
+                            [](const FeelSpan& f) {
+                              return Json{tidy(f.span.start.value), tidy(f.span.end.value),
+                                          f.feel == Feel::halfTime ? "half" : "double"};
+                            })},
           {"profile", listOf(r.profile.strength, [](double v) { return v; })},
           {"beats", times(r.beats)},
           {"downbeats", times(r.downbeats)},
@@ -112,17 +126,17 @@ Json rhythmToJson(const RhythmFindings& r) {
 
 RhythmFindings rhythmFrom(const Json& json) {
   RhythmFindings r;
-  for (const auto& t : json.at("tempo")) r.tempo.push_back({Bpm(finite(t.at("bpm"))), finite(t.at("certainty"))});
-  r.meter = json.at("meter").get<int>();
+  for (const auto& t : json.at("tempo")) r.tempo.push_back({Bpm(finiteAt(t, "bpm")), finiteAt(t, "certainty")});
+  r.meter = wholeAt(json, "meter");
   if (r.meter < 1 || r.meter > 32) throw std::runtime_error("a metre out of range");
-  r.meterCertainty = finite(json.at("meter_certainty"));
-  r.swing.ratio = finite(json.at("swing"));
+  r.meterCertainty = finiteAt(json, "meter_certainty");
+  r.swing.ratio = finiteAt(json, "swing");
   if (json.value("swing_of", "") == "sixteenths") r.swing.level = SwingLevel::sixteenths;
-  r.reason = json.value("reason", "");
+  if (json.contains("reason")) r.reason = sentenceFrom(json.at("reason"));
   if (json.contains("feels"))
     for (const auto& f : json.at("feels"))
-      r.feels.push_back({{Seconds(finite(f.at(0))), Seconds(finite(f.at(1)))},
-                         f.at(2) == "half" ? Feel::halfTime : Feel::doubleTime});
+      r.feels.push_back(
+          {{secondsFrom(f.at(0)), secondsFrom(f.at(1))}, f.at(2) == "half" ? Feel::halfTime : Feel::doubleTime});
   if (json.contains("profile") && json.at("profile").size() == BeatProfile::kPlaces)
     for (std::size_t i = 0; i < BeatProfile::kPlaces; ++i) r.profile.strength[i] = finite(json.at("profile")[i]);
   r.beats = timesFrom(json.at("beats"));
@@ -147,9 +161,8 @@ std::vector<FoundChord> chordsFrom(const Json& json) {
   std::vector<FoundChord> chords;
   for (const auto& c : json) {
     const auto name = c.at("name").get<std::string>();
-    chords.push_back({{Seconds(finite(c.at("start_s"))), Seconds(finite(c.at("end_s")))},
-                      parseChord(name),
-                      finite(c.at("certainty"))});
+    chords.push_back(
+        {{secondsFrom(c.at("start_s")), secondsFrom(c.at("end_s"))}, parseChord(name), finiteAt(c, "certainty")});
     if (!name.empty() && !chords.back().chord) throw std::runtime_error("a chord that is none");
   }
   return chords;
@@ -179,17 +192,17 @@ Json guitarsToJson(const std::vector<FoundGuitar>& guitars) {
 std::vector<FoundGuitar> guitarsFrom(const Json& json) {
   std::vector<FoundGuitar> guitars;
   for (const auto& g : json) {
-    const int side = g.at("side").get<int>();
+    const int side = wholeAt(g, "side");
     if (side < -1 || side > 1) throw std::runtime_error("a side that is none");
-    FoundGuitar guitar{static_cast<Side>(side + 1), finite(g.at("share")), {}};
+    FoundGuitar guitar{static_cast<Side>(side + 1), finiteAt(g, "share"), {}};
     for (const auto& r : g.at("readings")) {
-      SetupReading reading{
-          {r.at("strings").get<std::vector<int>>()}, {r.at("capo").get<int>(), 0}, finite(r.at("certainty")), {}};
+      SetupReading reading{{}, {wholeAt(r, "capo"), 0}, finiteAt(r, "certainty"), {}};
+      for (const auto& string : r.at("strings")) reading.tuning.strings.push_back(whole(string));
       if (!isGuitar(reading.tuning, reading.capo)) throw std::runtime_error("a guitar that is none");
       for (const auto& reason : r.at("reasons"))
-        reading.reasons.push_back(
-            {reason.at("text").get<std::string>(),
-             reason.contains("at_s") ? std::optional(Seconds(finite(reason.at("at_s")))) : std::nullopt});
+        reading.reasons.push_back({sentenceFrom(reason.at("text")), reason.contains("at_s")
+                                                                        ? std::optional(secondsFrom(reason.at("at_s")))
+                                                                        : std::nullopt});
       guitar.readings.push_back(std::move(reading));
     }
     guitars.push_back(std::move(guitar));
@@ -207,7 +220,7 @@ Json sidesToJson(const std::vector<SidePoint>& sides) {
 std::vector<SidePoint> sidesFrom(const Json& json) {
   std::vector<SidePoint> sides;
   for (const auto& p : json) {
-    SidePoint point{Seconds(finite(p.at(0)))};
+    SidePoint point{secondsFrom(p.at(0))};
     for (std::size_t i = 0; i < 3; ++i) point.level[i] = static_cast<float>(finite(p.at(i + 1)));
     sides.push_back(point);
   }
@@ -232,7 +245,7 @@ Json pictureToJson(const BarPicture& picture) {
 }
 
 BarPicture pictureFrom(const Json& json) {
-  BarPicture picture{.size = json.at("rows").size(), .barsEach = json.at("bars_each").get<int>()};
+  BarPicture picture{.size = json.at("rows").size(), .barsEach = wholeAt(json, "bars_each")};
   for (const auto& row : json.at("rows")) {
     const auto text = row.get<std::string>();
     if (text.size() != picture.size || text.find_first_not_of("0123456789abcdef") != std::string::npos)
@@ -245,7 +258,7 @@ BarPicture pictureFrom(const Json& json) {
 }  // namespace
 
 Json findingsToJson(const Findings& f) {
-  Json json{{"duration_s", f.duration.value}};
+  Json json{{"duration_s", tidy(f.duration.value)}};
   if (f.reference) json["reference"] = referenceToJson(*f.reference);
   if (f.key) json["key"] = keyToJson(*f.key);
   if (f.rhythm) json["time"] = rhythmToJson(*f.rhythm);
@@ -266,7 +279,7 @@ Json findingsToJson(const Findings& f) {
 }
 
 Findings findingsFromJson(const Json& json) {
-  Findings f{.duration = Seconds(finite(json.at("duration_s")))};
+  Findings f{.duration = secondsFrom(json.at("duration_s"))};
   if (json.contains("reference")) f.reference = referenceFrom(json.at("reference"));
   if (json.contains("key")) f.key = keyFrom(json.at("key"));
   if (json.contains("time")) f.rhythm = rhythmFrom(json.at("time"));
@@ -274,12 +287,12 @@ Findings findingsFromJson(const Json& json) {
   if (json.contains("guitars")) f.guitars = guitarsFrom(json.at("guitars"));
   if (json.contains("sides")) f.sides = sidesFrom(json.at("sides"));
   for (const auto& s : json.at("form"))
-    f.form.push_back({{Seconds(finite(s.at("start_s"))), Seconds(finite(s.at("end_s")))},
-                      s.at("letter").get<std::string>(),
-                      finite(s.at("certainty")),
-                      s.value("bars", 0),
+    f.form.push_back({{secondsFrom(s.at("start_s")), secondsFrom(s.at("end_s"))},
+                      sentenceFrom(s.at("letter")),
+                      finiteAt(s, "certainty"),
+                      s.contains("bars") ? wholeAt(s, "bars") : 0,
                       roleFrom(s.value("role", "")),
-                      s.value("difference", "")});
+                      s.contains("difference") ? sentenceFrom(s.at("difference")) : ""});
   if (json.contains("alike")) f.alike = pictureFrom(json.at("alike"));
   return f;
 }

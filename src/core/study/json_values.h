@@ -1,6 +1,7 @@
 #pragma once
 
 #include <cmath>
+#include <cstdint>
 #include <nlohmann/json.hpp>
 #include <stdexcept>
 #include <string>
@@ -36,23 +37,41 @@ const char* enumName(Enum value, const EnumWords<Enum>& names) {
   return "";
 }
 
-inline double numberIn(const Json& json, const char* key, double low, double high) {
-  const double value = json.at(key).get<double>();
-  require(std::isfinite(value) && value >= low && value <= high, std::string(key) + " is out of range");
+inline double finite(const Json& json) {
+  const auto value = json.get<double>();
+  require(std::isfinite(value), "a number that is none");
   return value;
 }
 
-inline constexpr double kLongestTime = 1e6;  ///< seconds
+inline double finiteAt(const Json& json, const char* key) {
+  return finite(json.at(key));
+}
+
+/// A whole number; what would not fit an int is refused, not bent.
+inline int whole(const Json& json) {
+  require(json.is_number_integer(), "a number that should be whole");
+  const auto value =
+      json.is_number_unsigned() && json.get<std::uint64_t>() > INT64_MAX ? INT64_MAX : json.get<std::int64_t>();
+  require(value >= INT32_MIN && value <= INT32_MAX, "a number that is out of range");
+  return static_cast<int>(value);
+}
+
+inline int wholeAt(const Json& json, const char* key) {
+  return whole(json.at(key));
+}
+
+inline std::size_t indexBelow(const Json& json, std::size_t count) {
+  const int value = whole(json);
+  require(value >= 0 && static_cast<std::size_t>(value) < count, "an index beyond the end");
+  return static_cast<std::size_t>(value);
+}
 
 inline Json spanToJson(TimeSpan span) {
   return {{"start_s", span.start.value}, {"end_s", span.end.value}};
 }
 
 inline TimeSpan spanFrom(const Json& json) {
-  const TimeSpan span{Seconds(numberIn(json, "start_s", 0, kLongestTime)),
-                      Seconds(numberIn(json, "end_s", 0, kLongestTime))};
-  require(span.start <= span.end, "a span ends before it starts");
-  return span;
+  return {Seconds(finiteAt(json, "start_s")), Seconds(finiteAt(json, "end_s"))};
 }
 
 }  // namespace ear

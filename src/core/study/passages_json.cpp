@@ -31,12 +31,15 @@ Json isolationToJson(const Isolation& i) {
 }
 
 Isolation isolationFrom(const Json& json) {
-  constexpr double kHighest = 96000;
-  return withinLimits({enumFrom(json.at("channel"), kChannels), enumFrom(json.at("place"), kPlaces),
-                       numberIn(json, "centre", -1, 1), numberIn(json, "width", 0, 2),
-                       enumFrom(json.at("part"), kParts), Hertz(numberIn(json, "low_cut_hz", 0, kHighest)),
-                       Hertz(numberIn(json, "high_cut_hz", 0, kHighest)),
-                       Hertz(numberIn(json, "focus_hz", 0, kHighest)), json.at("bass_up").get<bool>()});
+  return {enumFrom(json.at("channel"), kChannels),
+          enumFrom(json.at("place"), kPlaces),
+          finiteAt(json, "centre"),
+          finiteAt(json, "width"),
+          enumFrom(json.at("part"), kParts),
+          Hertz(finiteAt(json, "low_cut_hz")),
+          Hertz(finiteAt(json, "high_cut_hz")),
+          Hertz(finiteAt(json, "focus_hz")),
+          json.at("bass_up").get<bool>()};
 }
 
 }  // namespace
@@ -50,9 +53,12 @@ Json passageToJson(const Passage& p) {
 }
 
 Passage passageFrom(const Json& json) {
-  Passage p{json.at("id").get<std::string>(),   json.at("take").get<std::string>(),
-            json.at("name").get<std::string>(), spanFrom(json),
-            numberIn(json, "speed", 0.05, 4),   Cents(numberIn(json, "shift_cents", -2400, 2400)),
+  Passage p{json.at("id").get<std::string>(),
+            json.at("take").get<std::string>(),
+            json.at("name").get<std::string>(),
+            spanFrom(json),
+            finiteAt(json, "speed"),
+            Cents(finiteAt(json, "shift_cents")),
             json.at("text").get<std::string>()};
   if (json.contains("isolation")) p.isolation = isolationFrom(json.at("isolation"));
   return p;
@@ -63,8 +69,7 @@ Json noteToJson(const LessonNote& n) {
 }
 
 LessonNote noteFrom(const Json& json) {
-  return {json.at("take").get<std::string>(), Seconds(numberIn(json, "time_s", 0, kLongestTime)),
-          json.at("text").get<std::string>()};
+  return {json.at("take").get<std::string>(), Seconds(finiteAt(json, "time_s")), json.at("text").get<std::string>()};
 }
 
 Json entryToJson(const PracticeEntry& e) {
@@ -80,8 +85,8 @@ PracticeEntry entryFrom(const Json& json) {
           json.at("take").get<std::string>(),
           spanFrom(json),
           enumFrom(json.at("kind"), kKinds),
-          numberIn(json, "speed", 0.05, 4),
-          static_cast<int>(numberIn(json, "times", 0, 1e6)),
+          finiteAt(json, "speed"),
+          wholeAt(json, "times"),
           json.value("reached", std::string())};
 }
 

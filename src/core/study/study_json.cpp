@@ -1,11 +1,11 @@
 #include "core/study/study_json.h"
 
-#include <set>
-
 #include "core/study/findings_json.h"
 #include "core/study/json_values.h"
 #include "core/study/parts.h"
 #include "core/study/passages_json.h"
+#include "core/study/validity.h"
+#include "core/text.h"
 
 namespace ear {
 namespace {
@@ -54,7 +54,7 @@ Json toJson(const Grid& grid) {
 }
 
 void fromJson(const Json& j, PitchValue& v) {
-  v = {Cents(numberIn(j, "cents", -50, 50))};
+  v = {Cents(finiteAt(j, "cents"))};
 }
 void fromJson(const Json& j, Key& v) {
   const auto key = parseKey(j.at("tonic").get<std::string>() + " " + j.at("mode").get<std::string>());
@@ -62,28 +62,26 @@ void fromJson(const Json& j, Key& v) {
   v = *key;
 }
 void fromJson(const Json& j, TimeValue& v) {
-  v = {Bpm(numberIn(j, "bpm", 10, 600)), static_cast<int>(numberIn(j, "meter", 1, 32)), {numberIn(j, "swing", 0.3, 5)}};
+  v = {Bpm(finiteAt(j, "bpm")), wholeAt(j, "meter"), {finiteAt(j, "swing")}};
   if (j.value("swing_of", "") == "sixteenths") v.swing.level = SwingLevel::sixteenths;
 }
 void fromJson(const Json& j, GuitarSetup& v) {
-  v.tuning.strings = j.at("strings").get<std::vector<int>>();
-  v.capo = {j.at("capo").get<int>(), j.at("capo_strings").get<std::uint16_t>()};
-  require(isGuitar(v.tuning, v.capo), "a guitar that is none");
+  v.tuning.strings.clear();
+  for (const auto& string : j.at("strings")) v.tuning.strings.push_back(whole(string));
+  const int under = wholeAt(j, "capo_strings");
+  require(under >= 0 && under <= 0xFFFF, "a capo that is none");
+  v.capo = {wholeAt(j, "capo"), static_cast<std::uint16_t>(under)};
 }
 void fromJson(const Json& j, Form& form) {
   for (const auto& item : j)
     form.push_back({spanFrom(item), item.at("letter").get<std::string>(), item.at("name").get<std::string>(),
-                    enumFrom(item.at("origin"), kOrigins), numberIn(item, "certainty", 0, 1),
-                    item.value("difference", ""), item.value("guess", "")});
+                    enumFrom(item.at("origin"), kOrigins), finiteAt(item, "certainty"), item.value("difference", ""),
+                    item.value("guess", "")});
 }
 void fromJson(const Json& j, Grid& grid) {
-  for (const auto& t : j.at("beats")) {
-    const Beat beat{Seconds(t.get<double>())};
-    require(std::isfinite(beat.time.value) && (grid.empty() || grid.back().time < beat.time), "beats that do not rise");
-    grid.push_back(beat);
-  }
-  for (const auto& i : j.at("bars")) grid.at(i.get<std::size_t>()).bar = true;
-  for (const auto& i : j.at("fixed")) grid.at(i.get<std::size_t>()).fixed = true;
+  for (const auto& t : j.at("beats")) grid.push_back({Seconds(finite(t))});
+  for (const auto& i : j.at("bars")) grid[indexBelow(i, grid.size())].bar = true;
+  for (const auto& i : j.at("fixed")) grid[indexBelow(i, grid.size())].fixed = true;
 }
 
 template <class T>
@@ -102,23 +100,35 @@ void getDecision(const Json& json, const char* key, std::optional<Decision<T>>& 
   d.emplace();
   fromJson(j.at("value"), d->value);
   d->origin = enumFrom(j.at("origin"), kOrigins);
-  d->certainty = numberIn(j, "certainty", 0, 1);
+  d->certainty = finiteAt(j, "certainty");
   d->evidence = j.at("evidence").get<std::string>();
 }
 
 /// Relative when the recording lies at or near the study, so that the folder can be moved as a whole.
-std::string storedPath(const std::filesystem::path& file, const std::filesystem::path& folder) {
-  const auto relative = file.lexically_relative(folder);
-  return relative.empty() ? file.generic_string() : relative.generic_string();
+std::filesystem::path storedPath(const std::filesystem::path& file, const std::filesystem::path& folder) {
+  const auto relative = file.lexically_relative(folder.lexically_normal());
+  return relative.empty() ? file : relative;
+}
+
+/// JSON is UTF-8 and names of files are bytes: those that are no UTF-8 are kept as numbers beside what can be shown.
+void putPath(Json& json, const std::filesystem::path& path) {
+  json["file"] = shownPath(path);
+  if (json["file"] != Json(path.native()))
+    for (const char c : path.native()) json["file_bytes"].push_back(static_cast<unsigned char>(c));
+}
+
+std::filesystem::path pathFrom(const Json& json) {
+  if (!json.contains("file_bytes")) return json.at("file").get<std::string>();
+  std::string bytes;
+  for (const auto& byte : json.at("file_bytes")) bytes += static_cast<char>(indexBelow(byte, 256));
+  return bytes;
 }
 
 Json takeToJson(const Take& t, const Findings* findings, const std::filesystem::path& folder) {
-  Json json{{"id", t.id},
-            {"name", t.name},
-            {"kind", enumName(t.kind, kKinds)},
-            {"file", storedPath(t.file, folder)},
-            {"sha256", t.hash},
-            {"duration_s", t.duration.value}};
+  Json json{{"id", t.id}, {"name", t.name}, {"kind", enumName(t.kind, kKinds)}};
+  putPath(json, storedPath(t.file, folder));
+  json["sha256"] = t.hash;
+  json["duration_s"] = t.duration.value;
   putDecision(json, "pitch", t.pitch);
   putDecision(json, "key", t.key);
   putDecision(json, "time", t.time);
@@ -140,11 +150,11 @@ Take takeFrom(const Json& json, const std::filesystem::path& folder) {
   t.id = json.at("id").get<std::string>();
   t.name = json.at("name").get<std::string>();
   t.kind = enumFrom(json.at("kind"), kKinds);
-  const auto file = json.at("file").get<std::string>();
+  const auto file = pathFrom(json);
   require(!t.id.empty() && !file.empty(), "a take without id or file");
   t.file = (folder / file).lexically_normal();
   t.hash = json.at("sha256").get<std::string>();
-  t.duration = Seconds(numberIn(json, "duration_s", 0, 1e6));
+  t.duration = Seconds(finiteAt(json, "duration_s"));
   getDecision(json, "pitch", t.pitch);
   getDecision(json, "key", t.key);
   getDecision(json, "time", t.time);
@@ -152,12 +162,12 @@ Take takeFrom(const Json& json, const std::filesystem::path& folder) {
   getDecision(json, "form", t.form);
   if (json.contains("cues"))
     for (const auto& c : json.at("cues"))
-      t.cues.push_back({Seconds(numberIn(c, "time_s", 0, 1e6)), c.at("text").get<std::string>()});
+      t.cues.push_back({Seconds(finiteAt(c, "time_s")), c.at("text").get<std::string>()});
   if (json.contains("chords"))
     for (const auto& c : json.at("chords")) {
       const auto name = c.at("name").get<std::string>();
-      decideChord(t, {spanFrom(c), parseChord(name), enumFrom(c.at("origin"), kOrigins)});
-      require(name.empty() || parseChord(name).has_value(), "a chord that is none");
+      t.chords.push_back({spanFrom(c), parseChord(name), enumFrom(c.at("origin"), kOrigins)});
+      require(name.empty() || t.chords.back().chord.has_value(), "a chord that is none");
     }
   return t;
 }
@@ -165,13 +175,13 @@ Take takeFrom(const Json& json, const std::filesystem::path& folder) {
 /// Files from before guitars were parts kept the semitones of all strings with the pitch.
 void shiftStringsOfOldFile(const Json& json, Study& study) {
   if (!json.contains("pitch")) return;
-  const int semitones = json.at("pitch").at("value").value("semitones", 0);
+  const Json& pitch = json.at("pitch").at("value");
+  const int semitones = pitch.contains("semitones") ? wholeAt(pitch, "semitones") : 0;
   const Take* take = study.take(json.at("id").get<std::string>());
   if (semitones == 0 || take == nullptr) return;
   keepParts(study, *take, nullptr);
   GuitarSetup setup;
   for (int& string : setup.tuning.strings) string += semitones;
-  require(isGuitar(setup.tuning, setup.capo), "strings out of range");
   study.parts.back().setup =
       Decision<GuitarSetup>{setup, take->pitch->origin, take->pitch->certainty, take->pitch->evidence};
 }
@@ -203,10 +213,8 @@ Json studyToJson(const Study& study, const Measurements& measurements, const std
 
 void studyFromJson(const Json& root, const std::filesystem::path& folder, Study& study, Measurements& measurements) {
   study.title = root.at("title").get<std::string>();
-  std::set<std::string> ids;
   for (const auto& json : root.at("takes")) {
     study.takes.push_back(takeFrom(json, folder));
-    require(ids.insert(study.takes.back().id).second, "two takes with one id");
     if (json.contains("measured"))
       measurements[study.takes.back().id] = std::make_shared<Findings>(findingsFromJson(json.at("measured")));
   }
@@ -217,29 +225,17 @@ void studyFromJson(const Json& root, const std::filesystem::path& folder, Study&
                    json.at("name").get<std::string>(), enumFrom(json.at("side"), kSides),
                    json.at("arranged").get<bool>()};
       getDecision(json, "setup", p.setup);
-      require(study.take(p.take) != nullptr, "a guitar of a take that is not there");
-      require(ids.insert(p.id).second, "two things with one id");
       study.parts.push_back(std::move(p));
     }
   for (const auto& json : root.at("takes")) shiftStringsOfOldFile(json, study);
-  for (const auto& json : root.at("passages")) {
-    Passage p = passageFrom(json);
-    require(study.take(p.take) != nullptr, "a passage of a take that is not there");
-    require(ids.insert(p.id).second, "two things with one id");
-    study.passages.push_back(std::move(p));
-  }
-  if (root.contains("ear")) {
-    study.ear = {static_cast<int>(numberIn(root.at("ear"), "guesses", 0, 1e9)),
-                 static_cast<int>(numberIn(root.at("ear"), "hits", 0, 1e9))};
-    require(study.ear.hits <= study.ear.guesses, "more hits than guesses");
-  }
+  for (const auto& json : root.at("passages")) study.passages.push_back(passageFrom(json));
+  if (root.contains("ear")) study.ear = {wholeAt(root.at("ear"), "guesses"), wholeAt(root.at("ear"), "hits")};
   if (root.contains("notes"))
-    for (const auto& json : root.at("notes")) {
-      study.notes.push_back(noteFrom(json));
-      require(study.take(study.notes.back().take) != nullptr, "a note on a take that is not there");
-    }
+    for (const auto& json : root.at("notes")) study.notes.push_back(noteFrom(json));
   if (root.contains("log"))
     for (const auto& json : root.at("log")) study.log.push_back(entryFrom(json));
+  tidy(study);
+  if (const auto fault = faultOf(study)) throw std::runtime_error(*fault);
 }
 
 }  // namespace ear

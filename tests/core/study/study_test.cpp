@@ -180,7 +180,7 @@ TEST(StudyFile, KeepsTheChordsThatWereHeard) {
   Findings heard{*findings()};
   for (const char* name : {"E♭m7/D♭", "", "Bmaj7", "B♭7", "F♯m7♭5"})
     heard.chords.push_back({{Seconds(0), Seconds(1)}, parseChord(name), 0.5});
-  const auto text = writeStudyText(study(folder), {{"take1", std::make_shared<const Findings>(heard)}}, folder);
+  const auto text = *writeStudyText(study(folder), {{"take1", std::make_shared<const Findings>(heard)}}, folder);
   const auto back = readStudyText(text, folder, "song");
   ASSERT_TRUE(back.ok()) << back.problem();
   const auto& chords = back->measurements.at("take1")->chords;

@@ -1,0 +1,172 @@
+#include "core/study/validity.h"
+
+#include <cmath>
+#include <set>
+#include <stdexcept>
+
+#include "core/study/grid.h"
+#include "core/text.h"
+
+namespace ear {
+namespace {
+
+using Limits = StudyLimits;
+
+void tidyText(std::string& text, std::size_t bytes) {
+  text = shortened(asUtf8(text), bytes);
+}
+
+template <class T>
+void tidyEvidence(std::optional<Decision<T>>& decision) {
+  if (decision) tidyText(decision->evidence, Limits::kLongestSentence);
+}
+
+void require(bool fine, const std::string& otherwise) {
+  if (!fine) throw std::runtime_error(otherwise);
+}
+
+/// Comparisons with a number that is none are false, so that it never passes.
+template <class T>
+bool within(T value, T low, T high) {
+  return value >= low && value <= high;
+}
+
+bool inTime(Seconds t) {
+  return within(t, Seconds(0), Limits::kLongestTime);
+}
+
+void check(TimeSpan span, const std::string& what) {
+  require(inTime(span.start) && inTime(span.end) && span.start <= span.end,
+          what + " would end before it starts, or lie outside of any recording");
+}
+
+void check(const PitchValue& v) {
+  require(within(v.offset.value, -50.0, 50.0), "the recording's pitch would lie more than half a semitone off");
+}
+
+void check(const Key& v) {
+  require(v.tonic.value >= 0 && v.tonic.value < 12, "the key would have no tonic");
+}
+
+void check(const TimeValue& v) {
+  require(within(v.tempo, Limits::kSlowest, Limits::kFastest),
+          "the tempo would be " + (std::isfinite(v.tempo.value) ? fixed(v.tempo.value, 0) : "endlessly many") +
+              " beats a minute; " + fixed(Limits::kSlowest.value, 0) + " to " + fixed(Limits::kFastest.value, 0) +
+              " can be kept");
+  require(within(v.meter, 1, Limits::kMostBeats),
+          "a bar would have " + std::to_string(v.meter) + " beats; 1 to 32 can be kept");
+  require(within(v.swing.ratio, Limits::kLeastSwing, Limits::kMostSwing), "the swing would be beyond 5 to 1");
+}
+
+void check(const Grid& grid) {
+  require(grid.size() <= Limits::kLongestGrid, "there would be over half a million beats");
+  for (std::size_t i = 0; i < grid.size(); ++i)
+    require(within(grid[i].time, -Limits::kLongestTime, Limits::kLongestTime) &&
+                (i == 0 || grid[i - 1].time < grid[i].time),
+            "two beats would fall together");
+  if (const auto tempo = tempoOf(grid)) check(TimeValue{*tempo, 4, {}});
+}
+
+void check(const Form& form) {
+  for (std::size_t i = 0; i < form.size(); ++i) {
+    check(form[i].span, "a section");
+    require(within(form[i].certainty, 0.0, 1.0), "a certainty would be none");
+    require(i == 0 || form[i - 1].span.start <= form[i].span.start, "sections would be out of order");
+  }
+}
+
+void check(const GuitarSetup& setup) {
+  require(isGuitar(setup.tuning, setup.capo), "no guitar is strung like that");
+}
+
+template <class T>
+void check(const std::optional<Decision<T>>& decision) {
+  if (!decision) return;
+  check(decision->value);
+  require(within(decision->certainty, 0.0, 1.0), "a certainty would be none");
+}
+
+void check(const Take& take) {
+  require(!take.id.empty() && !take.file.empty(), "a take would have no recording");
+  require(inTime(take.duration), "a recording would last for weeks");
+  check(take.pitch), check(take.key), check(take.time), check(take.grid), check(take.form);
+  for (std::size_t i = 0; i < take.cues.size(); ++i)
+    require(inTime(take.cues[i].time) && (i == 0 || take.cues[i - 1].time <= take.cues[i].time),
+            "a mark would lie outside of any recording");
+  for (std::size_t i = 0; i < take.chords.size(); ++i) {
+    check(take.chords[i].span, "a chord");
+    require(i == 0 || take.chords[i - 1].span.end <= take.chords[i].span.start, "two chords would overlap");
+  }
+}
+
+void check(const Passage& p) {
+  check(p.span, "a passage");
+  require(within(p.speed, Limits::kLeastSpeed, Limits::kMostSpeed), "a passage would be too slow or too fast to play");
+  require(within(p.shift, -Limits::kMostShift, Limits::kMostShift), "a passage would be shifted by over two octaves");
+  const Isolation& i = p.isolation;
+  require(std::isfinite(i.centre + i.width + i.lowCut.value + i.highCut.value + i.focus.value),
+          "what is isolated would be no place or no frequency");
+}
+
+void check(const PracticeEntry& e) {
+  check(e.span, "a line of the log");
+  require(within(e.speed, Limits::kLeastSpeed, Limits::kMostSpeed) && within(e.times, 0, Limits::kMostCount),
+          "a line of the log would make no sense");
+}
+
+void checkAll(const Study& study) {
+  std::set<std::string> ids;
+  const auto fresh = [&](const std::string& id) { require(ids.insert(id).second, "two things would have one id"); };
+  for (const auto& take : study.takes) fresh(take.id), check(take);
+  const auto hasTake = [&](const std::string& id) {
+    require(study.take(id) != nullptr, "something would belong to a take that is not there");
+  };
+  for (const auto& part : study.parts) fresh(part.id), hasTake(part.take), check(part.setup);
+  for (const auto& p : study.passages) fresh(p.id), hasTake(p.take), check(p);
+  for (const auto& n : study.notes) {
+    hasTake(n.take);
+    require(inTime(n.time), "a note would lie outside of any recording");
+  }
+  for (const auto& e : study.log) check(e);
+  require(within(study.ear.guesses, 0, Limits::kMostCount) && within(study.ear.hits, 0, study.ear.guesses),
+          "there would be more hits than guesses");
+}
+
+}  // namespace
+
+void tidy(Study& study) {
+  tidyText(study.title, Limits::kLongestName);
+  for (Take& t : study.takes) {
+    tidyText(t.name, Limits::kLongestName);
+    tidyText(t.hash, Limits::kLongestName);
+    t.file = t.file.lexically_normal();
+    tidyEvidence(t.pitch), tidyEvidence(t.key), tidyEvidence(t.time), tidyEvidence(t.grid), tidyEvidence(t.form);
+    for (Cue& c : t.cues) tidyText(c.text, Limits::kLongestName);
+    if (t.form)
+      for (Section& s : t.form->value)
+        for (std::string* text : {&s.letter, &s.name, &s.difference, &s.guess}) tidyText(*text, Limits::kLongestName);
+  }
+  for (GuitarPart& p : study.parts) {
+    tidyText(p.name, Limits::kLongestName);
+    tidyEvidence(p.setup);
+  }
+  for (Passage& p : study.passages) {
+    tidyText(p.name, Limits::kLongestName);
+    tidyText(p.text, Limits::kLongestText);
+    p.isolation = p.isolation.plain() ? Isolation{} : withinLimits(p.isolation);
+  }
+  for (LessonNote& n : study.notes) tidyText(n.text, Limits::kLongestText);
+  for (PracticeEntry& e : study.log)
+    for (std::string* text : {&e.when, &e.reached}) tidyText(*text, Limits::kLongestName);
+}
+
+std::optional<std::string> faultOf(const Study& study) {
+  try {
+    checkAll(study);
+  } catch (const std::runtime_error& fault) {
+    return fault.what();
+  }
+  return std::nullopt;
+}
+
+}  // namespace ear
