@@ -1,4 +1,3 @@
-#include <QApplication>
 #include <QCommandLineParser>
 #include <QElapsedTimer>
 #include <QFileInfo>
@@ -18,9 +17,11 @@
 #include "app/hear/compare_window.h"
 #include "app/hear/freeze_window.h"
 #include "app/keys/key_window.h"
+#include "app/safety/guarded_application.h"
 #include "app/settings/naming_window.h"
 #include "app/sheet/sheet_window.h"
 #include "app/tuneup/tune_up_window.h"
+#include "app/workbench/paths.h"
 #include "core/audio/encode.h"
 #include "devices/simulated_audio_output.h"
 #include "devices/simulated_guitar.h"
@@ -87,6 +88,13 @@ bool displayThere() {
   return std::getenv("DISPLAY") != nullptr || std::getenv("WAYLAND_DISPLAY") != nullptr;
 }
 
+/// A file named on the command line, with its bytes as they were given.
+QString asGiven(const QString& argument, int argc, char** argv) {
+  for (int i = 1; i < argc; ++i)
+    if (QString::fromLocal8Bit(argv[i]) == argument) return ear::pathText(argv[i]);
+  return argument;
+}
+
 }  // namespace
 
 int main(int argc, char** argv) {
@@ -102,7 +110,7 @@ int main(int argc, char** argv) {
     }
     setenv("QT_QPA_PLATFORM", "offscreen", 1);
   }
-  QApplication app(argc, argv);
+  ear::GuardedApplication app(argc, argv);
   QApplication::setOrganizationName("inner-ear");
   QApplication::setApplicationName("inner-ear");
   QApplication::setApplicationVersion("0.1.0");
@@ -148,12 +156,15 @@ int main(int argc, char** argv) {
   ear::DeskWindow window(std::move(output), makeInput);
   if (picture) window.resize(1280, 800);
   if (options.isSet("page")) window.drawer().open(options.value("page").toInt());
+  app.rescue = [&window] { window.keeper().copies().writeNow(); };
+  QObject::connect(&app, &ear::GuardedApplication::caught, &window.bench(), &ear::Workbench::said);
+  app.catchSignals();
   window.show();
   QTimer::singleShot(0, &window, [&] {
     if (options.isSet("demo"))
       window.keeper().openDemo();
     else if (!options.positionalArguments().isEmpty())
-      window.keeper().open(options.positionalArguments().front());
+      window.keeper().open(asGiven(options.positionalArguments().front(), argc, argv));
     else if (!picture)
       window.keeper().offerOrphans();
     if (const auto n = options.value("passage").toUInt();
@@ -168,6 +179,7 @@ int main(int argc, char** argv) {
       takePicture(window, options.value("screenshot"), options.value("view"));
   });
   const int code = QApplication::exec();
+  app.rescue = nullptr;
   if (options.isSet("keep-played"))
     if (auto* simulated = dynamic_cast<ear::SimulatedAudioOutput*>(&window.bench().output()))
       if (const auto done = ear::writeWav(simulated->kept(), options.value("keep-played").toStdString()); !done)

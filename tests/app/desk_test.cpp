@@ -397,7 +397,7 @@ TEST_F(DeskTest, UnsavedChangesAreNotLost) {
   bench().document().edit("Rename study", [](Study& s) { s.title = "Later title"; });
   answerNext("Stay here");
   EXPECT_FALSE(window_->close());
-  window_->keeper().autosaveNow();
+  window_->keeper().copies().writeNow();
   const auto copy = autosaveFor(folder / "song.innerear");
   ASSERT_TRUE(std::filesystem::exists(copy));
   EXPECT_NE(loadStudy(folder / "song.innerear")->study.title, "Later title") << "the file itself waits for a save";

@@ -16,6 +16,7 @@ constexpr std::size_t kMost = 60;  // chunks kept
 }  // namespace
 
 AttackMarks::AttackMarks(Workbench& bench, QObject* parent) : QObject(parent), bench_(bench) {
+  connect(&job_, &BackgroundJob::failed, &bench, &Workbench::said);
   connect(&job_, &BackgroundJob::finished, this, &AttackMarks::changed);
   connect(&bench, &Workbench::soundChanged, this, [this] {
     job_.cancel();

@@ -397,6 +397,10 @@ void CloseUp::chordMenu(Seconds at, QPoint globalPos) {
 }
 
 bool CloseUp::event(QEvent* event) {
+  if (event->type() == QEvent::PaletteChange) {
+    sound_.forget();
+    pitch_.changeColours();
+  }
   if (event->type() == QEvent::ToolTip) {
     const auto* help = static_cast<QHelpEvent*>(event);
     const auto chord = chordAt(timeAt(help->pos().x()));

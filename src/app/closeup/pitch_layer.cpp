@@ -95,12 +95,14 @@ PitchLayer::PitchLayer(Workbench& bench, QObject* parent) : QObject(parent), ben
     emit changed();
   });
   connect(&bench.ear(), &EarKeeper::changed, this, &PitchLayer::changed);
-  connect(&bench, &Workbench::soundChanged, this, [this] {
-    picture_ = {};  // the same sound may come in other colours
-    refresh();
-  });
+  connect(&bench, &Workbench::soundChanged, this, &PitchLayer::refresh);
   connect(&bench, &Workbench::documentChanged, this, &PitchLayer::refresh);
   connect(&bench, &Workbench::settingsChanged, this, &PitchLayer::refresh);
+}
+
+void PitchLayer::changeColours() {
+  picture_ = {};
+  emit changed();
 }
 
 void PitchLayer::refresh() {

@@ -23,6 +23,8 @@ class PitchLayer : public QObject {
   void paint(QPainter& p, QRectF area, TimeSpan window);
   /// Parts of the map in the window are still being computed.
   bool busy() const { return tiles_.busy(); }
+  /// The theme has changed.
+  void changeColours();
   /// Names of the lines, over whatever was drawn on the map.
   void paintNames(QPainter& p, QRectF area) const;
 

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <new>
 #include <optional>
 
 #include "app/workbench/background_job.h"
@@ -82,11 +83,14 @@ void PitchTiles::work(const std::stop_token& stop) {
       offset = offset_;
       generation = generation_;
     }
-    if (mapOf != generation) {
-      map = std::make_unique<PitchMap>(recording->sampleRate, offset);
-      mapOf = generation;
-    }
     QImage picture(kColumns, PitchMap::kRows, QImage::Format_Indexed8);
+    try {
+      if (mapOf != generation) map = std::make_unique<PitchMap>(recording->sampleRate, offset);
+    } catch (const std::bad_alloc&) {
+      picture = {};
+    }
+    if (picture.isNull()) continue;  // no memory: the place stays empty until it is looked at again
+    mapOf = generation;
     const std::int64_t hop = std::int64_t{kHop} << key.level;
     for (int c = 0; c < kColumns; ++c) {
       const std::int64_t frame = (key.index * kColumns + c) * hop + hop / 2;

@@ -86,10 +86,10 @@ void Deck::layOut() {
     edge->setMinimumWidth(54);
     edge->setFixedHeight(Theme::kDeckControl);
   }
-  length_ = group(tr("Passage"),
-                  {buttonFor("start-earlier", "−", 30), start_, buttonFor("start-later", "+", 30),
-                   new QLabel(tr("to"), this), buttonFor("end-earlier", "−", 30), end_, buttonFor("end-later", "+", 30),
-                   buttonFor("loop", tr("Repeat"), 76), buttonFor("keep", tr("Keep"), 62)});
+  length_ = group(tr("Passage"), {buttonFor("start-earlier", "−", 30), start_, buttonFor("start-later", "+", 30),
+                                  new QLabel(tr("to"), this), buttonFor("end-earlier", "−", 30), end_,
+                                  buttonFor("end-later", "+", 30), buttonFor("loop", tr("Repeat"), 76),
+                                  buttonFor("keep", tr("Keep"), 62), buttonFor("back-to-kept", tr("Back"), 58)});
 
   speed_ = new QSpinBox(this);
   speed_->setObjectName("deck-speed");
@@ -152,7 +152,10 @@ void Deck::refresh() {
         "end-earlier-least", "end-later-least",  "start-beat-earlier", "start-beat-later",    "end-beat-earlier",
         "end-beat-later",    "narrower",         "passage-on",         "passage-back",        "drop"})
     byName_.at(name)->setEnabled(sound && passage.has_value());
-  byName_.at("keep")->setEnabled(sound && passage.has_value() && bench_.passageId().empty());
+  const bool kept = !bench_.passageId().empty(), changed = bench_.passageChanged();
+  byName_.at("keep")->setEnabled(sound && passage.has_value() && (!kept || changed));
+  byName_.at("back-to-kept")->setEnabled(sound && kept);
+  findChild<QPushButton*>("deck-back-to-kept")->setVisible(changed);
   byName_.at("loop")->setChecked(bench_.looping());
   byName_.at("click")->setChecked(bench_.time().click());
   byName_.at("count-in")->setChecked(bench_.time().countIn());
@@ -173,7 +176,10 @@ void Deck::refresh() {
 
   start_->setText(passage ? text(clockTenths(passage->start)) : "–");
   end_->setText(passage ? text(clockTenths(passage->end)) : "–");
-  length_->setText(passage ? tr("Passage, %1 s").arg(text(fixed(passage->length().value, 2)))
+  length_->setText(passage ? tr("Passage, %1 s%2")
+                                 .arg(text(fixed(passage->length().value, 2)), changed ? tr(", changed")
+                                                                               : kept  ? tr(", kept")
+                                                                                       : QString())
                            : tr("Passage: drag one on the map or the close-up"));
   const auto percent = static_cast<int>(std::lround(100 * bench_.player().sounding().speed));
   const QSignalBlocker b(speed_), c(shift_), d(volume_);

@@ -105,7 +105,10 @@ void Deck::makeCommands() {
   loop->setCheckable(true);
   command(
       "keep", tr("Keep passage"), "K", [this] { bench_.keepPassage(); },
-      tr("Keep the passage with a name, its speed and what you hear in it"));
+      tr("Keep the passage with a name, its speed and what you hear in it; a changed one as it is now"));
+  command(
+      "back-to-kept", tr("Back to the passage as kept"), "Shift+K", [this] { bench_.backToKept(); },
+      tr("Undo what was changed on the desk since the passage was kept; once more brings the change back"));
   command("drop", tr("Let go of the passage"), "Escape", [this] { bench_.setPassage(std::nullopt); });
   gap();
   const auto shiftBars = [this](int by) { bench_.time().shiftBars(by); };

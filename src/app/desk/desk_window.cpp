@@ -51,6 +51,11 @@ namespace {
 constexpr double kZoomStep = 0.7;
 constexpr double kSoft = 0.35;  // of the volume, at most, when the program starts
 
+bool typesInto(const QObject* widget) {
+  return qobject_cast<const QLineEdit*>(widget) != nullptr || qobject_cast<const QPlainTextEdit*>(widget) != nullptr ||
+         qobject_cast<const QAbstractSpinBox*>(widget) != nullptr;
+}
+
 }  // namespace
 
 DeskWindow::DeskWindow(std::unique_ptr<AudioOutput> output, std::function<std::unique_ptr<AudioInput>()> makeInput)
@@ -387,9 +392,7 @@ void DeskWindow::showPitchMap(bool on) {
 void DeskWindow::chooseTheme(Theme::Choice choice) {
   QSettings().setValue("theme", static_cast<int>(choice));
   Theme::apply(*qApp, choice);
-  // Pictures of the sound are drawn in the theme's colours.
-  emit bench_->soundChanged();
-  emit bench_->documentChanged();
+  emit bench_->documentChanged();  // pages set colours as they fill themselves; kept pictures follow the palette
 }
 
 void DeskWindow::restoreDesk() {
@@ -432,16 +435,23 @@ bool DeskWindow::eventFilter(QObject* watched, QEvent* event) {
   if (event->type() == QEvent::KeyPress || event->type() == QEvent::KeyRelease) {
     const auto* key = static_cast<QKeyEvent*>(event);
     const auto* widget = qobject_cast<QWidget*>(watched);
-    const bool typing = qobject_cast<QLineEdit*>(watched) != nullptr ||
-                        qobject_cast<QPlainTextEdit*>(watched) != nullptr ||
-                        qobject_cast<QAbstractSpinBox*>(watched) != nullptr;
     const bool press = event->type() == QEvent::KeyPress;
     // Let go of, it no longer has to come with what was held beside it.
     const bool peeks =
         press ? QKeySequence(key->keyCombination()) == peek_->shortcut()
               : bench_->ear().peeking() && !peek_->shortcut().isEmpty() && key->key() == peek_->shortcut()[0].key();
-    if (widget != nullptr && widget->window() == this && !typing && peeks) {
+    if (widget != nullptr && widget->window() == this && !typesInto(watched) && peeks) {
       if (!key->isAutoRepeat()) bench_->ear().peek(press);
+      return true;
+    }
+  }
+  // Who types wants out of the field with Escape, not to lose the loop.
+  if (event->type() == QEvent::ShortcutOverride || event->type() == QEvent::KeyPress) {
+    auto* widget = qobject_cast<QWidget*>(watched);
+    if (static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape && widget != nullptr && widget->window() == this &&
+        typesInto(watched)) {
+      if (event->type() == QEvent::KeyPress) closeUp_->setFocus();
+      event->accept();
       return true;
     }
   }

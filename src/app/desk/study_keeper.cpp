@@ -1,80 +1,192 @@
 #include "app/desk/study_keeper.h"
 
-#include <signal.h>
-
+#include <QAbstractButton>
 #include <QCoreApplication>
-#include <QDir>
+#include <QFile>
 #include <QFileDialog>
 #include <QFileInfo>
+#include <QLocale>
 #include <QMessageBox>
 #include <QPushButton>
 #include <QSettings>
 #include <QStandardPaths>
 
+#include "app/theme/words.h"
+#include "app/workbench/paths.h"
+#include "core/audio/fingerprint.h"
+#include "core/study/durable_file.h"
 #include "core/study/study_file.h"
+#include "core/text.h"
 
 namespace ear {
 namespace {
 
-constexpr int kAutosaveMs = 15000;
 constexpr int kMostRecent = 10;
 
 const char* const kSounds = "*.mp3 *.m4a *.aac *.flac *.ogg *.oga *.opus *.wav *.aif *.aiff *.mp4 *.mkv *.webm *.mov";
-
-QString unsavedFolder() {
-  return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/unsaved";
-}
 
 QString musicFolder() {
   return QStandardPaths::writableLocation(QStandardPaths::MusicLocation);
 }
 
-}  // namespace
-
-StudyKeeper::StudyKeeper(Workbench& bench, QWidget* window) : QObject(window), bench_(bench), window_(window) {
-  timer_.setInterval(kAutosaveMs);
-  connect(&timer_, &QTimer::timeout, this, &StudyKeeper::autosaveNow);
-  timer_.start();
+/// What a file holds, as a hash; empty where it can't be read.
+QString markOf(const QString& file) {
+  const auto hash = contentHash(toPath(file));
+  return hash ? text(*hash) : QString();
 }
 
+/// "song (older copy).innerear" beside "song.innerear", with a number where that is taken.
+std::filesystem::path freeName(const std::filesystem::path& file, const QString& what) {
+  for (int n = 1;; ++n) {
+    const std::string number = n == 1 ? "" : " " + std::to_string(n);
+    auto name =
+        file.parent_path() / (file.stem().native() + " (" + what.toStdString() + number + ")" + kStudyFileExtension);
+    if (!std::filesystem::exists(name)) return name;
+  }
+}
+
+}  // namespace
+
+StudyKeeper::StudyKeeper(Workbench& bench, QWidget* window)
+    : QObject(window), bench_(bench), window_(window), copies_(new CopyKeeper(bench, this)) {}
+
 void StudyKeeper::complain(const QString& title, const std::string& sentence) {
-  QMessageBox::warning(window_, title, QString::fromStdString(sentence));
+  QMessageBox box(QMessageBox::Warning, title, text(sentence), QMessageBox::Ok, window_);
+  box.setTextFormat(Qt::PlainText);
+  box.exec();
+}
+
+int StudyKeeper::ask(const QString& title, const QString& question, const QStringList& answers) {
+  QMessageBox box(QMessageBox::Question, title, question, QMessageBox::NoButton, window_);
+  box.setTextFormat(Qt::PlainText);
+  QList<QAbstractButton*> buttons;
+  for (const QString& answer : answers) {
+    auto* button = box.addButton(answer, QMessageBox::ActionRole);
+    button->setObjectName("answer-" + QString::number(buttons.size()));
+    buttons.append(button);
+  }
+  box.setDefaultButton(qobject_cast<QPushButton*>(buttons.front()));
+  box.setEscapeButton(buttons.back());
+  box.exec();
+  return static_cast<int>(buttons.indexOf(box.clickedButton()));
 }
 
 // --- opening ---------------------------------------------------------------------------------------------------
 
 bool StudyKeeper::open(const QString& file) {
+  if (file.endsWith(kStudyFileExtension) || file.endsWith(".autosave") || file.endsWith(".before"))
+    return openStudy(file);
   if (!mayClose()) return false;
-  if (file.endsWith(kStudyFileExtension) || file.endsWith(".autosave")) return openStudy(file);
-  dropAutosave();
+  copies_->drop();
+  copies_->beginAnother();
+  claim_.letGo();
+  mark_.clear();
   bench_.newFromRecording(file);
   return true;
 }
 
-bool StudyKeeper::openStudy(const QString& file) {
-  QString source = file;
-  const QString copy = QString::fromStdString(autosaveFor(file.toStdString()).string());
-  if (QFileInfo::exists(copy) && loadStudy(copy.toStdString())) {
-    QMessageBox box(
-        QMessageBox::Question, tr("A newer copy"),
-        tr("Inner Ear ended without saving “%1”. There is an automatic copy of %2 with later changes.")
-            .arg(QFileInfo(file).fileName(), QLocale().toString(QFileInfo(copy).lastModified(), QLocale::ShortFormat)),
-        QMessageBox::NoButton, window_);
-    auto* newer = box.addButton(tr("Open the copy"), QMessageBox::AcceptRole);
-    newer->setObjectName("open-copy");
-    box.addButton(tr("Open the file as it was saved"), QMessageBox::RejectRole);
-    box.exec();
-    if (box.clickedButton() == newer) source = copy;
-  }
-  auto stored = loadStudy(source.toStdString());
+void StudyKeeper::putOnDesk(StoredStudy stored, const QString& file) {
+  copies_->drop();
+  copies_->beginAnother();
+  bench_.setStudy(std::move(stored.study), std::move(stored.measurements), file);
+}
+
+/// A copy or a generation before comes onto the desk as a study that was never saved: no file is written over with it
+/// but by the user's word.
+bool StudyKeeper::openAsCopy(const QString& source, const QString& notice) {
+  auto stored = loadStudy(toPath(source));
   if (!stored) {
     complain(tr("Open study"), stored.problem());
     return false;
   }
+  if (!mayClose()) return false;
+  putOnDesk(*std::move(stored), {});
+  claim_.letGo();
+  mark_.clear();
+  bench_.document().markChanged();
+  copies_->writeNow();
+  emit bench_.said(notice);
+  return true;
+}
+
+/// An automatic copy that holds what the file does not; empty where there is none. What is no use is put out of the
+/// way: a copy that says the same goes, one that is older or damaged is kept under another name.
+QString StudyKeeper::newerCopy(const QString& file) {
+  namespace fs = std::filesystem;
+  const fs::path path = toPath(file), copy = autosaveFor(path);
+  std::error_code error;
+  if (!fs::exists(copy, error)) return {};
+  const auto inCopy = loadStudy(copy), inFile = loadStudy(path);
+  if (inCopy && inFile && inCopy->study == inFile->study) {
+    fs::remove(copy, error);
+    return {};
+  }
+  if (inCopy && (!inFile || fs::last_write_time(copy, error) >= fs::last_write_time(path, error)))
+    return pathText(copy);
+  const fs::path aside = freeName(path, inCopy ? tr("older copy") : tr("damaged copy"));
+  fs::rename(copy, aside, error);
+  if (!error)
+    emit bench_.said((inCopy ? tr("An automatic copy that is older than the file was kept as “%1”.")
+                             : tr("An automatic copy that can't be read was put aside as “%1”."))
+                         .arg(text(shownPath(aside.filename()))));
+  return {};
+}
+
+bool StudyKeeper::openStudy(const QString& file) {
+  const QString name = text(shownPath(toPath(file).filename()));
+  if (claim_.holds(file) && !bench_.document().file.empty()) {
+    // It is on this desk already: read again, as somebody may have changed it.
+    if (!mayClose()) return false;
+    claim_.letGo();
+  }
+  FileClaim claim;
+  if (QFileInfo::exists(file) && !claim.take(file)) {
+    const QString owner = FileClaim::ownerOf(file);
+    if (ask(tr("Open in another window"),
+            tr("“%1” is open in another window of Inner Ear (%2). Two windows that save one file write over each "
+               "other's work.")
+                .arg(name, owner),
+            {tr("Open a copy of it"), tr("Leave it")}) != 0)
+      return false;
+    return openAsCopy(file,
+                      tr("This is a copy of “%1”, as it was last saved. Save it under a name of its own.").arg(name));
+  }
+  sweepLeftovers(toPath(file));
+  QString source = file;
+  if (const QString copy = newerCopy(file); !copy.isEmpty()) {
+    const QString when = QLocale().toString(QFileInfo(copy).lastModified(), QLocale::ShortFormat);
+    if (ask(tr("A newer copy"),
+            tr("Inner Ear ended without saving “%1”. There is an automatic copy of %2 with later changes.")
+                .arg(name, when),
+            {tr("Open the copy"), tr("Open the file as it was saved")}) == 0)
+      source = copy;
+  }
+  auto stored = loadStudy(toPath(source));
+  if (!stored) {
+    const QString before = pathText(generationBefore(toPath(file)));
+    if (!loadStudy(toPath(before))) {
+      complain(tr("Open study"), stored.problem());
+      return false;
+    }
+    const QString when = QLocale().toString(QFileInfo(before).lastModified(), QLocale::ShortFormat);
+    if (ask(tr("A damaged study"),
+            text(stored.problem()) + "\n\n" +
+                tr("What it held before its last save (%1) is there and can be opened.").arg(when),
+            {tr("Open what it held before"), tr("Leave it")}) != 0)
+      return false;
+    return openAsCopy(before, tr("This is what “%1” held before its last save. Save it under another name.").arg(name));
+  }
+  if (!mayClose()) return false;
   const bool copied = source != file;
-  dropAutosave();
-  bench_.setStudy(std::move(stored->study), std::move(stored->measurements), QFileInfo(file).absoluteFilePath());
-  if (copied) bench_.document().markChanged();
+  putOnDesk(*std::move(stored), QFileInfo(file).absoluteFilePath());
+  claim_ = std::move(claim);
+  mark_ = markOf(file);
+  if (copied) {
+    bench_.document().markChanged();
+    copies_->writeNow();
+  } else {
+    QFile::remove(pathText(autosaveFor(toPath(file))));  // turned down
+  }
   remember(file);
   return true;
 }
@@ -112,27 +224,67 @@ QString StudyKeeper::demoFile() {
 
 bool StudyKeeper::openDemo(const QString& file) {
   if (!mayClose()) return false;
-  auto stored = loadStudy((file.isEmpty() ? demoFile() : file).toStdString());
+  auto stored = loadStudy(toPath(file.isEmpty() ? demoFile() : file));
   if (!stored) {
     complain(tr("Demo study"), stored.problem());
     return false;
   }
-  dropAutosave();
-  bench_.setStudy(std::move(stored->study), std::move(stored->measurements), {});
+  putOnDesk(*std::move(stored), {});
+  claim_.letGo();
+  mark_.clear();
   return true;
 }
 
 // --- saving ----------------------------------------------------------------------------------------------------
 
-bool StudyKeeper::writeTo(const QString& file) {
+/// Where somebody else changed the file since it was read: asks which of the two versions takes its name.
+/// @param file  in and out: where to write
+/// @return false when nothing is to be written
+bool StudyKeeper::bothKept(QString& file) {
+  namespace fs = std::filesystem;
+  if (!claim_.holds(file) || mark_.isEmpty() || !QFileInfo::exists(file) || markOf(file) == mark_) return true;
+  const fs::path path = toPath(file), beside = freeName(path, tr("other version"));
+  const QString name = text(shownPath(path.filename())), other = text(shownPath(beside.filename()));
+  const int answer =
+      ask(tr("Changed on disk"),
+          tr("“%1” was changed on disk since you opened it, by another program or another machine. Both "
+             "versions can be kept.")
+              .arg(name),
+          {tr("Save mine as “%1”").arg(other), tr("Save mine, keep theirs as “%1”").arg(other), tr("Don't save now")});
+  if (answer == 0) file = pathText(beside);
+  if (answer != 1) return answer == 0;
+  std::error_code error;
+  fs::rename(path, beside, error);
+  if (error)
+    complain(tr("Save study"), "“" + shownPath(path.filename()) + "” could not be put aside: " + error.message() +
+                                   ". Nothing was saved.");
+  return !error;
+}
+
+bool StudyKeeper::writeTo(const QString& to) {
+  QString file = to;
+  if (!bothKept(file)) return false;
+  if (!claim_.holds(file)) {
+    FileClaim claim;
+    if (!claim.take(file)) {
+      complain(tr("Save study"), "“" + shownPath(toPath(file).filename()) +
+                                     "” is open in another window of Inner Ear (" +
+                                     FileClaim::ownerOf(file).toStdString() + "). Save under another name.");
+      return false;
+    }
+    claim_ = std::move(claim);
+  }
+  sweepLeftovers(toPath(file));
   const Document& document = bench_.document();
-  const auto done = saveStudy(file.toStdString(), document.study(), document.measurements());
+  const auto done = saveStudy(toPath(file), document.study(), document.measurements());
   if (!done) {
     complain(tr("Save study"), done.problem());
     return false;
   }
-  dropAutosave();
+  mark_ = markOf(file);
+  copies_->drop();
   bench_.markSaved(QFileInfo(file).absoluteFilePath());
+  copies_->drop();  // one that was left beside a file of this name says less than it does now
   remember(file);
   return true;
 }
@@ -140,7 +292,7 @@ bool StudyKeeper::writeTo(const QString& file) {
 bool StudyKeeper::save() {
   if (bench_.take() == nullptr) return true;
   const auto& file = bench_.document().file;
-  return file.empty() ? saveAs() : writeTo(QString::fromStdString(file.string()));
+  return file.empty() ? saveAs() : writeTo(pathText(file));
 }
 
 bool StudyKeeper::saveAs() {
@@ -150,7 +302,7 @@ bool StudyKeeper::saveAs() {
   const auto& old = bench_.document().file;
   const QString start = old.empty() ? QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation) + "/" +
                                           (name.isEmpty() ? tr("study") : name) + kStudyFileExtension
-                                    : QString::fromStdString(old.string());
+                                    : pathText(old);
   QString file =
       QFileDialog::getSaveFileName(window_, tr("Save study"), start, tr("Studies (*%1)").arg(kStudyFileExtension));
   if (file.isEmpty()) return false;
@@ -159,69 +311,29 @@ bool StudyKeeper::saveAs() {
 }
 
 bool StudyKeeper::mayClose() {
-  if (!bench_.document().modified() || bench_.take() == nullptr) return true;
-  // A study that only holds a fresh measurement of a recording loses nothing that cannot be had again.
-  if (bench_.document().file.empty() && !bench_.document().canUndo()) return true;
-  QMessageBox box(
-      QMessageBox::Question, tr("Save the study?"),
-      tr("“%1” has changes that are not saved.").arg(QString::fromStdString(bench_.document().study().title)),
-      QMessageBox::NoButton, window_);
-  auto* keep = box.addButton(tr("Save"), QMessageBox::AcceptRole);
-  auto* drop = box.addButton(tr("Let them go"), QMessageBox::DestructiveRole);
-  box.addButton(tr("Stay here"), QMessageBox::RejectRole);
-  box.setDefaultButton(keep);
-  box.exec();
-  if (box.clickedButton() == keep) return save();
-  if (box.clickedButton() != drop) return false;
-  dropAutosave();
+  if (!bench_.document().worthSaving()) return true;
+  const int answer =
+      ask(tr("Save the study?"), tr("“%1” has changes that are not saved.").arg(text(bench_.document().study().title)),
+          {tr("Save"), tr("Close without saving"), tr("Stay here")});
+  if (answer == 0) return save();
+  if (answer != 1) return false;
+  copies_->drop();
   return true;
 }
 
-// --- automatic copies ------------------------------------------------------------------------------------------
-
-QString StudyKeeper::autosavePath() const {
-  const auto& file = bench_.document().file;
-  if (!file.empty()) return QString::fromStdString(autosaveFor(file).string());
-  return unsavedFolder() +
-         QStringLiteral("/%1%2.autosave").arg(QCoreApplication::applicationPid()).arg(kStudyFileExtension);
-}
-
-void StudyKeeper::autosaveNow() {
-  const Document& document = bench_.document();
-  if (!document.modified() || bench_.take() == nullptr) return;
-  const QString file = autosavePath();
-  QDir().mkpath(QFileInfo(file).absolutePath());
-  if (const auto done = saveStudy(file.toStdString(), document.study(), document.measurements()); !done)
-    emit bench_.said(QString::fromStdString(done.problem()));
-}
-
-void StudyKeeper::dropAutosave() {
-  QFile::remove(autosavePath());
-}
-
 void StudyKeeper::offerOrphans() {
-  const QDir folder(unsavedFolder());
-  for (const QFileInfo& info : folder.entryInfoList({QStringLiteral("*.autosave")}, QDir::Files, QDir::Time)) {
-    const auto owner = info.fileName().section('.', 0, 0).toLongLong();
-    if (owner == QCoreApplication::applicationPid() || (owner > 0 && kill(static_cast<pid_t>(owner), 0) == 0)) continue;
-    auto stored = loadStudy(info.absoluteFilePath().toStdString());
+  for (const QString& copy : CopyKeeper::orphans()) {
+    const auto stored = loadStudy(toPath(copy));
     if (!stored) continue;
-    QMessageBox box(QMessageBox::Question, tr("An unsaved study"),
-                    tr("Inner Ear ended before “%1” was saved. Its automatic copy is of %2.")
-                        .arg(QString::fromStdString(stored->study.title),
-                             QLocale().toString(info.lastModified(), QLocale::ShortFormat)),
-                    QMessageBox::NoButton, window_);
-    auto* open = box.addButton(tr("Open it"), QMessageBox::AcceptRole);
-    open->setObjectName("open-orphan");
-    auto* drop = box.addButton(tr("Throw it away"), QMessageBox::DestructiveRole);
-    box.addButton(tr("Later"), QMessageBox::RejectRole);
-    box.exec();
-    if (box.clickedButton() == drop) QFile::remove(info.absoluteFilePath());
-    if (box.clickedButton() != open) continue;
-    bench_.setStudy(std::move(stored->study), std::move(stored->measurements), {});
-    bench_.document().markChanged();
-    autosaveNow();
-    QFile::remove(info.absoluteFilePath());
+    const QString when = QLocale().toString(QFileInfo(copy).lastModified(), QLocale::ShortFormat);
+    const int answer = ask(
+        tr("An unsaved study"),
+        tr("Inner Ear ended before “%1” was saved. Its automatic copy is of %2.").arg(text(stored->study.title), when),
+        {tr("Open it"), tr("Throw it away"), tr("Later")});
+    if (answer == 1) CopyKeeper::removeOrphan(copy);
+    if (answer != 0) continue;
+    // Under its new name first.
+    if (openAsCopy(copy, tr("This study was never saved: give it a file with Ctrl+S."))) CopyKeeper::removeOrphan(copy);
     return;
   }
 }

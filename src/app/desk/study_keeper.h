@@ -2,16 +2,18 @@
 
 #include <QObject>
 #include <QStringList>
-#include <QTimer>
 
+#include "app/desk/copy_keeper.h"
+#include "app/desk/file_claim.h"
 #include "app/workbench/workbench.h"
+#include "core/study/study_file.h"
 
 class QWidget;
 
 namespace ear {
 
 /// Files of studies: open, save, recent ones, and the automatic copies that survive a crash. Asks before anything is
-/// lost.
+/// lost, and notices when somebody else has the file or has changed it.
 class StudyKeeper : public QObject {
   Q_OBJECT
  public:
@@ -33,7 +35,7 @@ class StudyKeeper : public QObject {
   void offerOrphans();
 
   QStringList recent() const;
-  void autosaveNow();
+  CopyKeeper& copies() { return *copies_; }
   static QString demoFile();
 
  signals:
@@ -41,15 +43,21 @@ class StudyKeeper : public QObject {
 
  private:
   bool openStudy(const QString& file);
+  bool openAsCopy(const QString& source, const QString& notice);
+  QString newerCopy(const QString& file);
   bool writeTo(const QString& file);
+  bool bothKept(QString& file);
+  void putOnDesk(StoredStudy stored, const QString& file);
   void remember(const QString& file);
-  QString autosavePath() const;
-  void dropAutosave();
   void complain(const QString& title, const std::string& sentence);
+  /// Asks; the last answer is the one of Escape. @return which
+  int ask(const QString& title, const QString& question, const QStringList& answers);
 
   Workbench& bench_;
   QWidget* window_;
-  QTimer timer_;
+  CopyKeeper* copies_;
+  FileClaim claim_;  // on the study's file
+  QString mark_;     // what that held when it was last read or written
 };
 
 }  // namespace ear

@@ -24,7 +24,7 @@ PassagesPage::PassagesPage(Workbench& bench, QWidget* parent) : QWidget(parent),
   list_ = new QListWidget(this);
   list_->setObjectName("passage-list");
   list_->setAccessibleName(tr("Kept passages"));
-  list_->setToolTip(tr("Choose a passage to loop it as it was left"));
+  list_->setToolTip(tr("Choose a passage to loop it"));
   keep_ = new QPushButton(tr("Keep the passage"), this);
   keep_->setObjectName("passage-keep");
   keep_->setToolTip(tr("Keep what loops now, with a name, its speed and its pitch (K)"));
@@ -46,7 +46,11 @@ PassagesPage::PassagesPage(Workbench& bench, QWidget* parent) : QWidget(parent),
   text_->setTabChangesFocus(true);
   text_->setPlaceholderText(tr("What you hear: words or typed tab"));
   auto* buttons = new QHBoxLayout;
+  back_ = new QPushButton(tr("Back"), this);
+  back_->setObjectName("passage-back");
+  back_->setToolTip(tr("Hear the passage as it is kept; once more brings your change back (Shift+K)"));
   buttons->addWidget(keep_);
+  buttons->addWidget(back_);
   buttons->addWidget(remove_);
   buttons->addStretch();
   column->addWidget(hint_);
@@ -62,6 +66,7 @@ PassagesPage::PassagesPage(Workbench& bench, QWidget* parent) : QWidget(parent),
     if (r >= 0) bench_.openPassage(list_->item(r)->data(Qt::UserRole).toString().toStdString());
   });
   connect(keep_, &QPushButton::clicked, this, [this] { bench_.keepPassage(); });
+  connect(back_, &QPushButton::clicked, this, [this] { bench_.backToKept(); });
   connect(remove_, &QPushButton::clicked, this, [this] { bench_.removePassage(bench_.passageId()); });
   connect(name_, &QLineEdit::textEdited, this, [this](const QString& name) {
     const std::string id = bench_.passageId();
@@ -115,19 +120,22 @@ void PassagesPage::refresh() {
       : list_->count() == 0
           ? tr("Drag a passage on the map or the close-up, loop it with Space, and keep it here with what you hear.")
           : tr("%1 kept. Choose one to loop it.").arg(list_->count()));
-  keep_->setEnabled(bench_.passage().has_value() && open == nullptr);
+  const bool changed = bench_.passageChanged();
+  keep_->setEnabled(bench_.passage().has_value() && (open == nullptr || changed));
+  keep_->setText(changed ? tr("Keep the change") : tr("Keep the passage"));
+  back_->setVisible(changed);
   remove_->setEnabled(open != nullptr);
   name_->setEnabled(open != nullptr);
   text_->setEnabled(open != nullptr);
   if (name_->text() != (open ? text(open->name) : QString())) name_->setText(open ? text(open->name) : QString());
   if (text_->toPlainText() != (open ? text(open->text) : QString()))
     text_->setPlainText(open ? text(open->text) : QString());
-  settings_->setText(open ? tr("%1 to %2 at %3 %%4")
-                                .arg(text(clockTenths(open->span.start)), text(clockTenths(open->span.end)),
-                                     text(fixed(100 * open->speed, 0)),
-                                     open->shift == Cents(0)
-                                         ? QString()
-                                         : tr(", shifted %1 cents").arg(text(withSign(open->shift.value, 0))))
+  const auto words = [](const Passage::Settings& s) {
+    return tr("%1 to %2 at %3 %%4")
+        .arg(text(clockTenths(s.span.start)), text(clockTenths(s.span.end)), text(fixed(100 * s.speed, 0)),
+             s.shift == Cents(0) ? QString() : tr(", shifted %1 cents").arg(text(withSign(s.shift.value, 0))));
+  };
+  settings_->setText(open ? (changed ? tr("Changed since it was kept: ") : tr("Kept: ")) + words(open->settings())
                      : bench_.passage() ? tr("Not kept yet: press K to keep it with what you hear.")
                                         : QString());
 }

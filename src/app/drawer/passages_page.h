@@ -33,7 +33,7 @@ class PassagesPage : public QWidget {
   QLineEdit* name_;
   LessonNotesBox* notes_;
   QPlainTextEdit* text_;
-  QPushButton *keep_, *remove_;
+  QPushButton *keep_, *back_, *remove_;
   QLabel* settings_;
 };
 

@@ -127,6 +127,7 @@ CompareWindow::CompareWindow(Workbench& bench, QWidget* parent) : QDialog(parent
   column->addWidget(chart_, 1);
   connect(other_, &QComboBox::currentIndexChanged, this, &CompareWindow::compare);
   connect(again, &QPushButton::clicked, this, &CompareWindow::find);
+  connect(&job_, &BackgroundJob::failed, state_, &QLabel::setText);
   connect(hearFirst_, &QPushButton::clicked, this, [this] { bench_.playSpot(passage_); });
   connect(hearSecond_, &QPushButton::clicked, this, [this] {
     if (other_->currentIndex() >= 0) bench_.playSpot(repeats_[static_cast<std::size_t>(other_->currentIndex())]);

@@ -280,6 +280,7 @@ void MapView::contextMenuEvent(QContextMenuEvent* event) {
 }
 
 bool MapView::event(QEvent* event) {
+  if (event->type() == QEvent::PaletteChange) redraw();
   if (event->type() == QEvent::ToolTip && bench_.duration() > Seconds(0)) {
     const auto* help = static_cast<QHelpEvent*>(event);
     const Seconds at = timeAt(help->x());

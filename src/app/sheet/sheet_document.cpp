@@ -6,6 +6,7 @@
 #include <QPainter>
 #include <QPdfWriter>
 
+#include "app/workbench/paths.h"
 #include "core/study/durable_file.h"
 
 namespace ear {
@@ -114,11 +115,11 @@ Outcome<Done> writeSheetPdf(const Sheet& sheet, const QString& file, const QStri
       painter.restore();
     }
   }
-  return writeDurably(file.toStdString(), std::string_view(bytes.constData(), static_cast<std::size_t>(bytes.size())));
+  return writeDurably(toPath(file), std::string_view(bytes.constData(), static_cast<std::size_t>(bytes.size())));
 }
 
 Outcome<Done> writeSheetText(const Sheet& sheet, const QString& file) {
-  return writeDurably(file.toStdString(), sheetText(sheet));
+  return writeDurably(toPath(file), sheetText(sheet));
 }
 
 }  // namespace ear

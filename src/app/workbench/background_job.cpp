@@ -3,11 +3,22 @@
 #include <sys/resource.h>
 #include <unistd.h>
 
+#include <new>
+
 namespace ear {
 
 void standBack() {
   constexpr int kNice = 5;
   setpriority(PRIO_PROCESS, static_cast<id_t>(gettid()), kNice);  // on Linux: of this thread alone
+}
+
+QString sentenceOf(const std::exception& error) {
+  if (dynamic_cast<const std::bad_alloc*>(&error) != nullptr)
+    return QObject::tr(
+        "There was not enough memory for that, and it was given up; the study is as it was. Close other programs and "
+        "try again.");
+  return QObject::tr("Something went wrong that should not (%1), and it was given up; the study is as it was.")
+      .arg(QString::fromUtf8(error.what()).left(200));
 }
 
 void BackgroundJob::run(std::function<void(const Progress&, const Post&)> work) {
@@ -26,12 +37,20 @@ void BackgroundJob::run(std::function<void(const Progress&, const Post&)> work) 
       std::make_shared<Progress>([this, post](double share) { post([this, share] { emit progressed(share); }); });
   thread_ = std::jthread([this, post, progress = progress_, work = std::move(work)] {
     standBack();
-    work(*progress, post);
+    try {
+      work(*progress, post);
+    } catch (const std::exception& error) {
+      post([this, sentence = sentenceOf(error)] { emit failed(sentence); });
+    }
     post([this] {
       running_ = false;
       emit finished();
     });
   });
+}
+
+void BackgroundJob::wait() {
+  if (thread_.joinable()) thread_.join();
 }
 
 void BackgroundJob::cancel() {

@@ -12,6 +12,9 @@ namespace ear {
 /// The thread that calls it, and those that it starts, give way to the window and the sound from now on.
 void standBack();
 
+/// What to say of an exception that nobody expected: what happened and that nothing is lost by it.
+QString sentenceOf(const std::exception& error);
+
 /// One piece of work on a thread of its own; what it posts runs on the window's thread, and nothing does after
 /// cancel().
 class BackgroundJob : public QObject {
@@ -22,15 +25,18 @@ class BackgroundJob : public QObject {
   explicit BackgroundJob(QObject* parent = nullptr) : QObject(parent) {}
   ~BackgroundJob() override { cancel(); }
 
-  /// Cancels what runs and starts `work`. @param work  called on the new thread
+  /// Cancels what runs and starts `work`. @param work  called on the new thread; what it throws ends in failed()
   void run(std::function<void(const Progress&, const Post&)> work);
 
   /// Waits until the work has noticed.
   void cancel();
+  /// Waits until the work is done. What it has posted by then still comes.
+  void wait();
   bool running() const { return running_; }
 
  signals:
   void progressed(double share);
+  void failed(const QString& sentence);
   void finished();
 
  private:

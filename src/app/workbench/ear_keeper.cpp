@@ -20,6 +20,7 @@ EarKeeper::EarKeeper(Workbench& bench) : QObject(&bench), bench_(bench), job_(th
   poll_.setInterval(kPoll);
   connect(&poll_, &QTimer::timeout, this, &EarKeeper::readInput);
   connect(&job_, &BackgroundJob::progressed, this, &EarKeeper::followed);
+  connect(&job_, &BackgroundJob::failed, &bench, &Workbench::said);
   connect(&job_, &BackgroundJob::finished, this, &EarKeeper::changed);
   connect(&bench, &Workbench::soundChanged, this, [this] {
     job_.cancel();

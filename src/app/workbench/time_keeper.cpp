@@ -28,6 +28,7 @@ TimeKeeper::TimeKeeper(Workbench& bench) : QObject(&bench), bench_(bench), job_(
     giveClick();
   });
   connect(&job_, &BackgroundJob::progressed, this, &TimeKeeper::followed);
+  connect(&job_, &BackgroundJob::failed, &bench, &Workbench::said);
   connect(&job_, &BackgroundJob::finished, this, &TimeKeeper::changed);
 }
 

@@ -2,6 +2,7 @@
 
 #include <QFileInfo>
 
+#include "app/workbench/paths.h"
 #include "app/workbench/schools_settings.h"
 #include "core/text.h"
 
@@ -15,8 +16,8 @@ constexpr Seconds kAhead{30.0};
 Take takeOf(const Study& study, const QString& file) {
   Take take;
   take.id = freshId(study, "take");
-  take.file = QFileInfo(file).absoluteFilePath().toStdString();
-  take.name = QFileInfo(file).completeBaseName().toStdString();
+  take.file = toPath(QFileInfo(file).absoluteFilePath());
+  take.name = shownPath(take.file.stem());
   return take;
 }
 
@@ -37,6 +38,7 @@ Workbench::Workbench(std::unique_ptr<AudioOutput> output, QObject* parent)
   connect(this, &Workbench::documentChanged, this, [this] { voice_.tuneDrone(); });
   connect(this, &Workbench::settingsChanged, this, [this] { voice_.tuneDrone(); });
   connect(&job_, &BackgroundJob::progressed, this, &Workbench::listeningProgress);
+  connect(&job_, &BackgroundJob::failed, this, &Workbench::said);
   connect(&job_, &BackgroundJob::finished, this, &Workbench::listeningChanged);
   output_->onTrouble = [this](const std::string& message) {
     QMetaObject::invokeMethod(
@@ -107,15 +109,17 @@ const Findings* Workbench::findings() const {
 void Workbench::setStudy(Study study, Measurements measurements, const QString& file) {
   job_.cancel();
   document_ = std::make_unique<Document>(std::move(study), std::move(measurements));
-  document_->file = file.toStdString();
+  document_->file = toPath(file);
   document_->changed = [this] {
     // Undo may take away the passage or the take on the desk.
     followPassage();
     if (take() != nullptr && take()->id != loadedTake_) loadTake();
     emit documentChanged();
   };
+  document_->refused = [this](const std::string& why) { emit said(QString::fromStdString(why)); };
   passage_.reset();
   passageId_.clear();
+  changed_.clear();
   dropSound();
   loadTake();
   emit documentChanged();
@@ -137,15 +141,14 @@ void Workbench::addTake(const QString& file) {
 
 void Workbench::activateTake(const std::string& id) {
   if (take() != nullptr && take()->id == id) return;
-  rememberSettings();
+  leavePassage();
   passage_.reset();
-  passageId_.clear();
   document_->activate(id);
   emit settingsChanged();
 }
 
 void Workbench::markSaved(const QString& file) {
-  document_->file = file.toStdString();
+  document_->file = toPath(file);
   document_->markSaved();
   emit documentChanged();
 }
@@ -206,13 +209,11 @@ void Workbench::setSounding(double speed, Cents shift, const Isolation& isolatio
 
 void Workbench::setSpeed(double speed) {
   setSounding(speed, player_.sounding().shift, player_.sounding().isolation);
-  rememberSettings();
   emit settingsChanged();
 }
 
 void Workbench::setShift(Cents shift) {
   setSounding(player_.sounding().speed, shift, player_.sounding().isolation);
-  rememberSettings();
   emit settingsChanged();
 }
 
@@ -220,7 +221,6 @@ void Workbench::setIsolation(const Isolation& isolation) {
   isolation_ = withinLimits(isolation);
   isolating_ = !isolation_.plain();
   sound();
-  rememberSettings();
   emit settingsChanged();
 }
 
@@ -228,7 +228,6 @@ void Workbench::setIsolating(bool on) {
   isolating_ = on && !isolation_.plain();
   if (on && !isolating_) emit said(tr("Nothing is isolated yet: choose a side, a place, a part or a band first."));
   sound();
-  rememberSettings();
   emit settingsChanged();
 }
 

@@ -3,6 +3,7 @@
 #include <QElapsedTimer>
 #include <QObject>
 #include <QTimer>
+#include <map>
 #include <memory>
 
 #include "app/workbench/background_job.h"
@@ -130,8 +131,13 @@ class Workbench : public QObject {
   void setLooping(bool on);
   /// The kept passage on the desk, or empty.
   const std::string& passageId() const { return passageId_; }
+  /// It is heard otherwise now than it is kept: other edges, speed, pitch or isolation.
+  bool passageChanged() const;
   void openPassage(const std::string& id);
+  /// Keeps a new passage, or a changed one as it is now.
   void keepPassage();
+  /// Puts a changed passage back to how it is kept, and the other way round again.
+  void backToKept();
   void removePassage(const std::string& id);
 
  signals:
@@ -148,8 +154,10 @@ class Workbench : public QObject {
   void loadTake();
   void dropSound();
   void receiveSound(std::shared_ptr<const Recording> recording, Envelope envelope, const std::string& hash);
-  void rememberSettings();
   void followPassage();
+  Passage::Settings onDesk() const;
+  void putOnDesk(const Passage::Settings& settings);
+  void leavePassage();
   void applyLoop();
   bool startOutput(int sampleRate);
   /// Has what is played next read in, where the recording lies on disk.
@@ -178,6 +186,9 @@ class Workbench : public QObject {
   std::string loadedTake_;
   std::optional<TimeSpan> passage_;
   std::string passageId_;
+  Passage::Settings kept_;  // of that passage, as last seen in the study
+  /// Kept passages that were left changed, or were put back: as they were heard then.
+  std::map<std::string, Passage::Settings> changed_;
   QTimer clock_;
   bool wasPlaying_ = false;
   int ticks_ = 0;  // of the clock

@@ -3,11 +3,13 @@
 #include <QFileInfo>
 #include <chrono>
 
+#include "app/workbench/paths.h"
 #include "app/workbench/workbench.h"
 #include "core/audio/decode.h"
 #include "core/audio/fingerprint.h"
 #include "core/audio/resample.h"
 #include "core/listening/listener.h"
+#include "core/text.h"
 
 namespace ear {
 namespace {
@@ -52,7 +54,7 @@ void Workbench::loadTake() {
     missing_ = true;
     problem_ = tr("The recording “%1” is not where it was. Point to it to hear it again; everything else of the study "
                   "is here.")
-                   .arg(QString::fromStdString(file.filename().string()));
+                   .arg(QString::fromStdString(shownPath(file.filename())));
     emit listeningChanged();
     return;
   }
@@ -152,7 +154,7 @@ void Workbench::cancelListening() {
 void Workbench::relocate(const QString& file) {
   const Take* active = take();
   if (active == nullptr) return;
-  const auto hash = contentHash(file.toStdString());
+  const auto hash = contentHash(toPath(file));
   if (!hash) {
     emit said(QString::fromStdString(hash.problem()));
     return;
@@ -160,7 +162,7 @@ void Workbench::relocate(const QString& file) {
   const bool same = active->hash.empty() || *hash == active->hash;
   document_->edit("Point to recording", [&](Study& s) {
     Take* t = s.take(active->id);
-    t->file = QFileInfo(file).absoluteFilePath().toStdString();
+    t->file = toPath(QFileInfo(file).absoluteFilePath());
     t->hash = *hash;
   });
   if (!same) {

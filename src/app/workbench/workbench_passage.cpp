@@ -18,11 +18,10 @@ void Workbench::setPassage(std::optional<TimeSpan> span) {
     span->start = std::clamp(span->start, Seconds(0), std::max(Seconds(0), all - shortest));
     span->end = std::clamp(span->end, span->start + shortest, std::max(span->start + shortest, all));
   } else {
-    passageId_.clear();
+    leavePassage();
   }
   passage_ = span;
   applyLoop();
-  rememberSettings();
   emit settingsChanged();
 }
 
@@ -50,7 +49,33 @@ void Workbench::setLooping(bool on) {
   emit settingsChanged();
 }
 
-/// Undo may move or take away the kept passage on the desk.
+Passage::Settings Workbench::onDesk() const {
+  const Sounding& sounding = player_.sounding();
+  return {passage_.value_or(TimeSpan{}), sounding.speed, sounding.shift, sounding.isolation};
+}
+
+void Workbench::putOnDesk(const Passage::Settings& settings) {
+  passage_ = settings.span;
+  setSounding(settings.speed, settings.shift, settings.isolation);
+  applyLoop();
+  emit settingsChanged();
+}
+
+bool Workbench::passageChanged() const {
+  return !passageId_.empty() && passage_ && onDesk() != kept_;
+}
+
+/// The kept passage on the desk is let go of. A change of it is not lost: it is there when it is opened again.
+void Workbench::leavePassage() {
+  if (passageId_.empty()) return;
+  if (passageChanged())
+    changed_[passageId_] = onDesk();
+  else
+    changed_.erase(passageId_);
+  passageId_.clear();
+}
+
+/// Undo may move or take away the kept passage on the desk. What was only changed on the desk stays as it is.
 void Workbench::followPassage() {
   if (passageId_.empty()) return;
   const Passage* p = document_->study().passage(passageId_);
@@ -59,57 +84,57 @@ void Workbench::followPassage() {
     emit settingsChanged();
     return;
   }
-  const Sounding sounding{p->speed, p->shift, p->isolation};
-  if (passage_ == p->span && player_.sounding() == sounding) return;
-  passage_ = p->span;
-  setSounding(p->speed, p->shift, p->isolation);
-  applyLoop();
-  emit settingsChanged();
-}
-
-/// A kept passage keeps its edges, speed and shift as they are changed on the desk.
-void Workbench::rememberSettings() {
-  if (passageId_.empty() || !passage_) return;
-  document_->edit(
-      "Change passage",
-      [&](Study& s) {
-        Passage* p = s.passage(passageId_);
-        p->span = *passage_;
-        p->speed = player_.sounding().speed;
-        p->shift = player_.sounding().shift;
-        p->isolation = player_.sounding().isolation;
-      },
-      "passage " + passageId_);
+  if (p->settings() == kept_) return;
+  kept_ = p->settings();
+  putOnDesk(kept_);
 }
 
 void Workbench::openPassage(const std::string& id) {
   const Passage* found = document_->study().passage(id);
   if (found == nullptr) return;
   const Passage p = *found;
-  passageId_.clear();
+  leavePassage();
   if (take() == nullptr || p.take != take()->id) activateTake(p.take);
   document_->endMerge();
-  setSounding(p.speed, p.shift, p.isolation);
-  setPassage(p.span);
+  kept_ = p.settings();
+  const auto before = changed_.find(id);
+  putOnDesk(before != changed_.end() ? before->second : kept_);
   passageId_ = id;
-  if (!player_.playing() || !p.span.contains(player_.position())) seek(p.span.start);
+  if (!player_.playing() || !passage_->contains(player_.position())) seek(passage_->start);
   emit settingsChanged();
   emit passageOpened();
 }
 
 void Workbench::keepPassage() {
-  if (!passage_ || take() == nullptr || !passageId_.empty()) return;
+  if (!passage_ || take() == nullptr) return;
+  if (!passageId_.empty()) {
+    if (!passageChanged()) return;
+    changed_.erase(passageId_);
+    kept_ = onDesk();
+    document_->edit("Keep the change of the passage", [&](Study& s) { s.passage(passageId_)->keep(kept_); });
+    emit settingsChanged();
+    return;
+  }
   Passage p;
   p.id = freshId(document_->study(), "passage");
   p.take = take()->id;
   p.name = "Passage at " + clockTenths(passage_->start);
-  p.span = *passage_;
-  p.speed = player_.sounding().speed;
-  p.shift = player_.sounding().shift;
-  p.isolation = player_.sounding().isolation;
-  document_->edit("Keep passage", [&](Study& s) { s.passages.push_back(p); });
+  p.keep(onDesk());
+  if (!document_->edit("Keep passage", [&](Study& s) { s.passages.push_back(p); })) return;
   passageId_ = p.id;
+  kept_ = document_->study().passage(p.id)->settings();
   emit settingsChanged();
+}
+
+void Workbench::backToKept() {
+  if (passageId_.empty()) return;
+  if (passageChanged()) {
+    changed_[passageId_] = onDesk();
+    putOnDesk(kept_);
+    emit said(tr("The passage is heard as it is kept. The same key brings your change back."));
+  } else if (const auto before = changed_.find(passageId_); before != changed_.end()) {
+    putOnDesk(before->second);
+  }
 }
 
 void Workbench::removePassage(const std::string& id) {

@@ -39,7 +39,7 @@ bool Document::edit(const std::string& label, const std::function<void(Study&)>&
   mergeKey_ = merge;
   future_.clear();
   study_ = *std::move(next);
-  modified_ = true;
+  modified_ = worked_ = true;
   notify();
   return true;
 }
@@ -60,7 +60,7 @@ void Document::undo() {
   study_ = std::move(past_.back().state);
   past_.pop_back();
   mergeKey_.clear();
-  modified_ = true;
+  modified_ = worked_ = true;
   notify();
 }
 
@@ -70,7 +70,7 @@ void Document::redo() {
   study_ = std::move(future_.back().state);
   future_.pop_back();
   mergeKey_.clear();
-  modified_ = true;
+  modified_ = worked_ = true;
   notify();
 }
 

@@ -78,10 +78,13 @@ class Document {
 
   /// Changed since it was opened or saved.
   bool modified() const { return modified_; }
-  void markSaved() { modified_ = false; }
+  void markSaved() { modified_ = worked_ = false; }
+  /// Something would be lost by closing it now. A study that only holds a fresh measurement of a recording, and has no
+  /// file, loses nothing that cannot be had again.
+  bool worthSaving() const { return modified_ && activeTake() != nullptr && (worked_ || !file.empty()); }
   /// It differs from what lies in its file, as after opening an automatic copy.
   void markChanged() {
-    modified_ = true;
+    modified_ = worked_ = true;
     notify();
   }
 
@@ -107,6 +110,7 @@ class Document {
   std::vector<Step> past_, future_;
   std::string mergeKey_;
   bool modified_ = false;
+  bool worked_ = false;  // modified by a person
   mutable std::optional<Brief> brief_;
   mutable std::optional<std::vector<ShownChord>> chords_;
   mutable std::optional<std::vector<SideEntry>> entries_;

@@ -120,6 +120,15 @@ struct Take {
 
 /// A passage of a take that is worth coming back to, with how it is practised and what was heard in it.
 struct Passage {
+  /// What of it is set on the desk.
+  struct Settings {
+    TimeSpan span;
+    double speed = 1.0;
+    Cents shift;
+    Isolation isolation{};
+    bool operator==(const Settings&) const = default;
+  };
+
   std::string id;
   std::string take;  ///< id
   std::string name;
@@ -129,6 +138,9 @@ struct Passage {
   std::string text;       ///< lines of words or typed tab
   Isolation isolation{};  ///< what of the sound is heard
   bool operator==(const Passage&) const = default;
+
+  Settings settings() const { return {span, speed, shift, isolation}; }
+  void keep(const Settings& s) { span = s.span, speed = s.speed, shift = s.shift, isolation = s.isolation; }
 };
 
 /// A word of the lesson that is pinned to the time at which it was written.
