@@ -62,9 +62,12 @@ void Workbench::loadTake() {
   job_.run([this, file, measured, id = active->id, known = active->hash, plays = output_->rateCheck()](
                const Progress& progress, const BackgroundJob::Post& post) {
     const auto started = std::chrono::steady_clock::now();
-    const Glance glance = glanceAt(file, kGlances, [&](Seconds length) {
-      return length < kLong || progress.cancelled() || std::chrono::steady_clock::now() - started > kGlanceTime;
-    });
+    const Glance glance = glanceAt(
+        file, kGlances,
+        [&](Seconds length) {
+          return length < kLong || progress.cancelled() || std::chrono::steady_clock::now() - started > kGlanceTime;
+        },
+        progress);
     if (!glance.envelope.empty())
       post([this, glance] {
         glance_ = glance;

@@ -1,9 +1,11 @@
 #include "core/audio/decode.h"
 
 #include <algorithm>
-#include <array>
-#include <fstream>
+#include <new>
+#include <stdexcept>
+#include <vector>
 
+#include "core/audio/file_end.h"
 #include "core/audio/media_file.h"
 #include "core/text.h"
 
@@ -15,47 +17,68 @@ constexpr double kMissingTail = 0.5;     // seconds that may lack before a file 
 constexpr double kLongestHours = 12.0;   // a sane limit: planar float of this takes 15 GB of disk
 constexpr double kStep = 5.0;            // seconds between two reports
 
-/// WAV and AIFF say how long they are in their first bytes, but the demuxer trusts the file's end instead.
-bool shorterThanItsHeader(const std::filesystem::path& file) {
-  std::array<unsigned char, 12> head{};
-  std::ifstream(file, std::ios::binary).read(reinterpret_cast<char*>(head.data()), head.size());
-  const std::string_view kind(reinterpret_cast<const char*>(head.data()), 4),
-      form(reinterpret_cast<const char*>(head.data()) + 8, 4);
-  const auto size = [&](int first, int step) {
-    std::uint32_t value = 0;
-    for (int i = 0; i < 4; ++i) value = value << 8 | head[static_cast<std::size_t>(first + step * i)];
-    return value;
-  };
-  std::uint32_t said = 0;
-  if (kind == "RIFF" && form == "WAVE")
-    said = size(7, -1);
-  else if (kind == "FORM" && (form == "AIFF" || form == "AIFC"))
-    said = size(4, 1);
-  std::error_code error;
-  return said != 0 && said != 0xFFFFFFFFU && said > std::filesystem::file_size(file, error);
-}
-
-/// For the whole recording at once: growing a long one would copy it. A damaged file may claim any length.
-void makeRoom(Recording& recording, double seconds) {
-  const double expected = (std::clamp(seconds, 0.0, kLongestHours * 3600) + 1) * recording.sampleRate;
+/// For the whole recording at once, since growing a long one copies it; but no more than a file of this size can fill
+/// at the lowest rate of sound coding in use: a damaged or hostile one may claim any length. Where more comes all the
+/// same, the room grows with it.
+void makeRoom(Recording& recording, double seconds, std::uintmax_t bytes) {
+  constexpr double kLeastBytes = 3000.0;  // a second
+  const double likely = std::min({seconds, kLongestHours * 3600, static_cast<double>(bytes) / kLeastBytes});
+  const double expected = (std::max(0.0, likely) + 1) * recording.sampleRate;
   for (auto& plane : recording.channels) plane.reserve(static_cast<std::size_t>(expected));
 }
 
-}  // namespace
+std::string timesOf(const std::vector<Seconds>& times) {
+  constexpr std::size_t kNamed = 3;
+  std::string words;
+  for (std::size_t i = 0; i < std::min(kNamed, times.size()); ++i) words += (i > 0 ? ", " : "") + clockTenths(times[i]);
+  if (times.size() > kNamed) words += " and at " + std::to_string(times.size() - kNamed) + " more places";
+  return words;
+}
 
-Outcome<Recording> decode(const std::filesystem::path& file, const Progress& progress) {
-  auto opened = MediaFile::open(file);
-  if (!opened) return Problem{opened.problem()};
-  const std::string name = file.filename().string();
-  const double declared = opened->declared().value;
+/// What of the file is not there, where, and what that means for times; empty where all is.
+std::string noticeOf(const std::filesystem::path& file, const MediaFile::Losses& losses, Seconds declared,
+                     Seconds read) {
+  std::vector<std::string> sentences;
+  if (!losses.missing.empty()) {
+    double missing = 0;
+    std::vector<Seconds> starts;
+    for (const TimeSpan& gap : losses.missing) missing += gap.length().value, starts.push_back(gap.start);
+    sentences.push_back(fixed(missing, 1) + " s of the sound are missing, at " + timesOf(starts) +
+                        ". Silence stands there, so that times are right.");
+  }
+  if (!losses.damaged.empty())
+    sentences.push_back("The file is damaged at " + timesOf(losses.damaged) + "; times after that may be off.");
+  if (losses.joined) sentences.push_back("The file holds several recordings, one behind the other.");
+  if (losses.unreal) sentences.push_back("Some samples were no numbers; silence stands there.");
+  if (declared - read > Seconds(kMissingTail))
+    sentences.push_back("The file ends early: " + clockTenths(read) + " of " + clockTenths(declared) +
+                        " could be read.");
+  else if (endsBeforeItShould(file))
+    sentences.push_back("The file ends early: only its first " + clockTenths(read) + " could be read.");
+  std::string notice;
+  for (const auto& sentence : sentences) notice += (notice.empty() ? "" : " ") + sentence;
+  return notice;
+}
 
+Problem noRoom(const std::string& name, double seconds) {
+  return Problem{"There is no room to open “" + name + "”" +
+                 (seconds > 0 ? ", which is " + clockTime(Seconds(seconds)) + " long" : std::string()) +
+                 ". Its samples need up to 1.4 GB an hour in the folder for temporary files ($TMPDIR, else /var/tmp): "
+                 "free some room there, or name another folder in TMPDIR."};
+}
+
+Outcome<Recording> decoded(const std::filesystem::path& file, MediaFile& media, const Progress& progress) {
+  const std::string name = shownPath(file.filename());
+  const double declared = media.declared().value;
+  std::error_code error;
+  const auto bytes = std::filesystem::file_size(file, error);
   Recording recording;
   bool roomMade = false;
   double reported = 0.0;
-  while (opened->read(recording)) {
-    if (progress.cancelled()) return Problem{"Opening “" + name + "” was cancelled."};
+  while (media.read(recording)) {
+    if (progress.cancelled()) break;
     if (recording.sampleRate == 0) continue;
-    if (!roomMade) makeRoom(recording, declared);
+    if (!roomMade) makeRoom(recording, declared, bytes);
     roomMade = true;
     const double done = recording.duration().value;
     if (done > kLongestHours * 3600) return Problem{"“" + name + "” is longer than 12 hours. Cut it into parts first."};
@@ -64,22 +87,31 @@ Outcome<Recording> decode(const std::filesystem::path& file, const Progress& pro
     for (const auto& plane : recording.channels) letGo(plane);
     if (declared > 0) progress.report(std::min(1.0, done / declared));
   }
+  if (progress.cancelled()) return Problem{"Opening “" + name + "” was cancelled."};
   for (const auto& plane : recording.channels) letGo(plane);
 
   if (recording.frames() == 0)
     return Problem{"“" + name +
                    "” is damaged: not one sample of its sound could be decoded. Copy or download it again."};
-  if (opened->peak() < kSilencePeak)
+  if (media.peak() < kSilencePeak)
     return Problem{"“" + name + "” holds nothing but silence (" + clockTime(recording.duration()) +
                    " of it). Check that it is the right file."};
-  if (declared - recording.duration().value > kMissingTail)
-    recording.notice = "The file ends early: " + clockTime(recording.duration()) + " of " +
-                       clockTime(Seconds(declared)) + " could be read.";
-  else if (shorterThanItsHeader(file))
-    recording.notice = "The file ends early: only its first " + clockTime(recording.duration()) + " could be read.";
-  else if (opened->damaged())
-    recording.notice = "Some places of the file could not be read; times after them may be off.";
+  recording.notice = noticeOf(file, media.losses(), Seconds(declared), recording.duration());
   return recording;
+}
+
+}  // namespace
+
+Outcome<Recording> decode(const std::filesystem::path& file, const Progress& progress) {
+  auto media = MediaFile::open(file, progress);
+  if (!media) return Problem{media.problem()};
+  try {
+    return decoded(file, *media, progress);
+  } catch (const std::bad_alloc&) {
+    return noRoom(shownPath(file.filename()), media->declared().value);
+  } catch (const std::length_error&) {
+    return noRoom(shownPath(file.filename()), media->declared().value);
+  }
 }
 
 }  // namespace ear

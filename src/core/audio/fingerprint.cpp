@@ -10,16 +10,18 @@ extern "C" {
 #include <memory>
 #include <vector>
 
+#include "core/text.h"
+
 namespace ear {
 
 Outcome<std::string> contentHash(const std::filesystem::path& file, const Progress& progress) {
   std::ifstream in(file, std::ios::binary);
-  if (!in) return Problem{"“" + file.string() + "” cannot be read."};
+  if (!in) return Problem{"“" + shownPath(file) + "” cannot be read."};
   const std::unique_ptr<AVSHA, void (*)(void*)> sha(av_sha_alloc(), av_free);
   av_sha_init(sha.get(), 256);
   std::vector<char> block(1 << 20);
   while (in) {
-    if (progress.cancelled()) return Problem{"Reading “" + file.filename().string() + "” was cancelled."};
+    if (progress.cancelled()) return Problem{"Reading “" + shownPath(file.filename()) + "” was cancelled."};
     in.read(block.data(), static_cast<std::streamsize>(block.size()));
     av_sha_update(sha.get(), reinterpret_cast<const uint8_t*>(block.data()), static_cast<std::size_t>(in.gcount()));
   }

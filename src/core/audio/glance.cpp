@@ -18,8 +18,9 @@ bool readMoment(MediaFile& media, Seconds at, Recording& moment) {
 
 }  // namespace
 
-Glance glanceAt(const std::filesystem::path& file, std::size_t stretches, const std::function<bool(Seconds)>& enough) {
-  auto media = MediaFile::open(file);
+Glance glanceAt(const std::filesystem::path& file, std::size_t stretches, const std::function<bool(Seconds)>& enough,
+                const Progress& progress) {
+  auto media = MediaFile::open(file, progress);
   if (!media || media->declared() <= Seconds(0)) return {};
   const Seconds duration = media->declared(), each = duration / static_cast<double>(stretches);
   Recording moment;

@@ -4,6 +4,7 @@
 #include <functional>
 
 #include "core/audio/envelope.h"
+#include "core/progress.h"
 
 namespace ear {
 
@@ -18,6 +19,7 @@ struct Glance {
 /// @param stretches  a power of two
 /// @param enough     asked before each moment with the duration; true ends the glance
 /// @return an empty envelope where the file does not open, does not say its length or cannot be gone to places of
-Glance glanceAt(const std::filesystem::path& file, std::size_t stretches, const std::function<bool(Seconds)>& enough);
+Glance glanceAt(const std::filesystem::path& file, std::size_t stretches, const std::function<bool(Seconds)>& enough,
+                const Progress& progress = {});
 
 }  // namespace ear

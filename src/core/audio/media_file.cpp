@@ -3,44 +3,52 @@
 extern "C" {
 #include <libavcodec/avcodec.h>
 #include <libavformat/avformat.h>
-#include <libavutil/channel_layout.h>
-#include <libavutil/opt.h>
-#include <libswresample/swresample.h>
 }
 
 #include <unistd.h>
 
 #include <algorithm>
-#include <array>
 #include <cmath>
 #include <optional>
 #include <string>
+
+#include "core/audio/file_end.h"
+#include "core/audio/frame_fold.h"
+#include "core/text.h"
 
 namespace ear {
 namespace {
 
 constexpr int kLowestRate = 8000, kHighestRate = 192000;
 
-template <auto Free>
-struct Deleter {
-  template <class T>
-  void operator()(T* p) const {
-    Free(&p);
-  }
-};
-using FormatPtr = std::unique_ptr<AVFormatContext, Deleter<avformat_close_input>>;
-using CodecPtr = std::unique_ptr<AVCodecContext, Deleter<avcodec_free_context>>;
-using FramePtr = std::unique_ptr<AVFrame, Deleter<av_frame_free>>;
-using PacketPtr = std::unique_ptr<AVPacket, Deleter<av_packet_free>>;
-using SwrPtr = std::unique_ptr<SwrContext, Deleter<swr_free>>;
+// What is opened at all. FFmpeg reads hundreds of formats, some of which are lists of other files or of addresses.
+constexpr const char* kContainers = "mp3,aac,flac,ogg,wav,w64,aiff,mov,mp4,m4a,3gp,3g2,mj2,matroska,webm";
+constexpr const char* kCodecs =
+    "mp3,mp3float,mp2,mp2float,aac,alac,flac,vorbis,libvorbis,opus,libopus,ac3,eac3,"
+    "pcm_u8,pcm_s8,pcm_s16le,pcm_s16be,pcm_s24le,pcm_s24be,pcm_s32le,pcm_s32be,pcm_f32le,pcm_f32be,pcm_f64le,"
+    "pcm_f64be,pcm_alaw,pcm_mulaw,adpcm_ms,adpcm_ima_wav";
+constexpr std::size_t kMostMemory = std::size_t{64} << 20;  // of one block that FFmpeg may ask for
+constexpr unsigned kMostStreams = 64;
+
+// Between where a frame belongs and where it would come to lie. Encoders' own delays stay below it.
+constexpr double kGap = 0.04;          // seconds
+constexpr double kLongestGap = 600.0;  // seconds of silence that may stand in for missing sound at one place,
+constexpr double kAllGaps = 1800.0;    // and in all: a damaged file may claim any time
+constexpr std::size_t kMostPlaces = 1000;
+
+using FormatPtr = std::unique_ptr<AVFormatContext, MediaDeleter<avformat_close_input>>;
+using IoPtr = std::unique_ptr<AVIOContext, MediaDeleter<avio_closep>>;
+using CodecPtr = std::unique_ptr<AVCodecContext, MediaDeleter<avcodec_free_context>>;
+using FramePtr = std::unique_ptr<AVFrame, MediaDeleter<av_frame_free>>;
+using PacketPtr = std::unique_ptr<AVPacket, MediaDeleter<av_packet_free>>;
 
 /// What can be said of a file before opening it as sound.
 std::optional<Problem> checkFile(const std::filesystem::path& file) {
-  const std::string name = file.filename().string();
+  const std::string name = shownPath(file.filename());
   std::error_code error;
   const auto status = std::filesystem::status(file, error);
   if (!std::filesystem::exists(status))
-    return Problem{"There is no file “" + file.string() + "”. It may have been moved or renamed."};
+    return Problem{"There is no file “" + shownPath(file) + "”. It may have been moved or renamed."};
   if (std::filesystem::is_directory(status))
     return Problem{"“" + name + "” is a folder. Choose a sound or video file inside it."};
   if (!std::filesystem::is_regular_file(status))
@@ -52,99 +60,89 @@ std::optional<Problem> checkFile(const std::filesystem::path& file) {
   return std::nullopt;
 }
 
-/// Converts decoded frames to planar float with at most two channels and one sample rate.
-class Folder {
- public:
-  /// Appends a frame (or, with null, what the resampler still holds) to the recording.
-  bool append(const AVFrame* frame, Recording& out) {
-    if (frame != nullptr && !matches(*frame)) {
-      if (swr_ != nullptr && !append(nullptr, out)) return false;
-      if (!configure(*frame, out)) return false;
-    }
-    if (swr_ == nullptr) return true;
-    const int have = frame != nullptr ? frame->nb_samples : 0;
-    const int room = swr_get_out_samples(swr_.get(), have);
-    if (room <= 0) return true;
-    const std::size_t before = out.frames();
-    std::array<uint8_t*, 2> planes{};
-    for (std::size_t c = 0; c < out.channels.size(); ++c) {
-      out.channels[c].resize(before + static_cast<std::size_t>(room));
-      planes[c] = reinterpret_cast<uint8_t*>(out.channels[c].data() + before);
-    }
-    const uint8_t** input = frame != nullptr ? const_cast<const uint8_t**>(frame->extended_data) : nullptr;
-    const int got = swr_convert(swr_.get(), planes.data(), room, input, have);
-    for (auto& plane : out.channels) {
-      plane.resize(before + static_cast<std::size_t>(std::max(got, 0)));
-      check(std::span(plane).subspan(before));
-    }
-    return got >= 0;
-  }
+int interrupted(void* progress) {
+  return static_cast<const Progress*>(progress)->cancelled() ? 1 : 0;
+}
 
-  float peak() const { return peak_; }
-  bool metUnreal() const { return metUnreal_; }
+/// A file that wants others opened for it is not given them.
+int refuseNested(AVFormatContext*, AVIOContext**, const char*, int, AVDictionary**) {
+  return AVERROR(EACCES);
+}
 
- private:
-  /// Samples that are no numbers (a damaged float file) would poison every measurement.
-  void check(std::span<float> samples) {
-    for (float& s : samples) {
-      if (!std::isfinite(s)) s = 0.0F, metUnreal_ = true;
-      peak_ = std::max(peak_, std::abs(s));
-    }
-  }
-
-  bool matches(const AVFrame& f) const {
-    return swr_ != nullptr && f.format == format_ && f.sample_rate == rate_ && f.ch_layout.nb_channels == channels_;
-  }
-
-  bool configure(const AVFrame& frame, Recording& out) {
-    if (out.sampleRate == 0) {
-      out.sampleRate = frame.sample_rate;
-      out.channels.resize(frame.ch_layout.nb_channels == 1 ? 1 : 2);
-    }
-    AVChannelLayout to{}, from{};
-    av_channel_layout_default(&to, static_cast<int>(out.channels.size()));
-    if (frame.ch_layout.order == AV_CHANNEL_ORDER_UNSPEC)
-      av_channel_layout_default(&from, frame.ch_layout.nb_channels);
-    else
-      av_channel_layout_copy(&from, &frame.ch_layout);
-    SwrContext* fresh = nullptr;
-    const int made = swr_alloc_set_opts2(&fresh, &to, AV_SAMPLE_FMT_FLTP, out.sampleRate, &from,
-                                         static_cast<AVSampleFormat>(frame.format), frame.sample_rate, 0, nullptr);
-    swr_.reset(fresh);
-    av_channel_layout_uninit(&from);
-    if (made < 0 || swr_init(swr_.get()) < 0) {
-      swr_.reset();
-      return false;
-    }
-    format_ = frame.format;
-    rate_ = frame.sample_rate;
-    channels_ = frame.ch_layout.nb_channels;
-    return true;
-  }
-
-  SwrPtr swr_;
-  int format_ = -1, rate_ = 0, channels_ = 0;
-  float peak_ = 0.0F;
-  bool metUnreal_ = false;
-};
+Problem noSound(const std::filesystem::path& file) {
+  const std::string name = shownPath(file.filename());
+  if (beginsAsMp4(file))
+    return Problem{"“" + name +
+                   "” is incomplete: its index is missing, which is written last. Copy or download it again, or "
+                   "finish the recording it comes from."};
+  return Problem{"“" + name +
+                 "” is not a sound or video file that can be read. Known are mp3, m4a, aac, flac, ogg, "
+                 "opus, wav, aiff, mp4, mkv and webm."};
+}
 
 }  // namespace
 
 struct MediaFile::Parts {
+  IoPtr io;  // outlives the format, which reads by it
   FormatPtr format;
   CodecPtr codec;
   int stream = -1;
   double declaredSeconds = 0.0;  // 0 when the file does not say
-  Folder folder;
+  bool timed = false;            // the container says when each frame sounds
+  FrameFold fold;
   FramePtr frame{av_frame_alloc()};
   PacketPtr packet{av_packet_alloc()};
-  bool damaged = false;
+  Losses losses;
+  std::optional<double> origin;  // what frames' times count from, seconds of the stream
+  std::int64_t packetEnd = -1;   // in the file
+  double silence = 0.0;          // seconds that were put in
+  bool sounded = false;
+
+  void damagedAt(const Recording& to) {
+    const Seconds at = to.sampleRate > 0 ? to.duration() : Seconds(0);
+    if (losses.damaged.size() < kMostPlaces && (losses.damaged.empty() || at - losses.damaged.back() > Seconds(0.5)))
+      losses.damaged.push_back(at);
+  }
+
+  /// Puts silence where the frame's time says that sound is missing before it, so that later times stay right.
+  void place(Recording& to) {
+    const auto pts = frame->best_effort_timestamp;
+    if (!timed || pts == AV_NOPTS_VALUE) return;
+    const double time = static_cast<double>(pts) * av_q2d(format->streams[stream]->time_base);
+    const double here = to.sampleRate > 0 ? to.duration().value : 0.0;
+    if (!origin) origin = time - here;
+    const double gap = time - *origin - here;
+    if (std::abs(gap) < kGap) return;
+    if (gap < 0 || gap > kLongestGap || silence + gap > kAllGaps) {
+      // Time runs backwards, as where recordings were joined, or jumps beyond reason: what follows is counted on.
+      gap < 0 && time < kGap ? losses.joined = true : (damagedAt(to), true);
+      origin = time - here;
+      return;
+    }
+    silence += gap;
+    fold.append(nullptr, to);
+    const auto frames = to.frames() + static_cast<std::size_t>(std::lround(gap * to.sampleRate));
+    if (losses.missing.size() < kMostPlaces) losses.missing.push_back({Seconds(here), Seconds(here + gap)});
+    for (auto& plane : to.channels) plane.resize(frames, 0.0F);
+  }
 
   void drain(Recording& to) {
-    while (avcodec_receive_frame(codec.get(), frame.get()) >= 0) {
-      if (!folder.append(frame.get(), to)) damaged = true;
+    int got = 0;
+    while ((got = avcodec_receive_frame(codec.get(), frame.get())) >= 0) {
+      place(to);
+      if (!fold.append(frame.get(), to)) damagedAt(to);
+      sounded = true;
       av_frame_unref(frame.get());
     }
+    // Before the first sound a decoder may lack what a cut took away; that is no loss.
+    if (got != AVERROR(EAGAIN) && got != AVERROR_EOF && sounded) damagedAt(to);
+  }
+
+  /// Frames of a bare stream follow each other byte by byte; where they do not, something is broken in between.
+  void followBytes(const Recording& to) {
+    if (timed || packet->pos < 0 || packet->size <= 0) return;
+    if (packetEnd >= 0 && packet->pos > packetEnd && sounded) damagedAt(to);
+    packetEnd = packet->pos + packet->size;
   }
 };
 
@@ -153,27 +151,52 @@ MediaFile::MediaFile(MediaFile&&) noexcept = default;
 MediaFile& MediaFile::operator=(MediaFile&&) noexcept = default;
 MediaFile::~MediaFile() = default;
 
-Outcome<MediaFile> MediaFile::open(const std::filesystem::path& file) {
+Outcome<MediaFile> MediaFile::open(const std::filesystem::path& file, const Progress& progress) {
   if (auto problem = checkFile(file)) return *problem;
   av_log_set_level(AV_LOG_QUIET);
-  const std::string name = file.filename().string();
-  AVFormatContext* raw = nullptr;
-  if (avformat_open_input(&raw, ("file:" + file.string()).c_str(), nullptr, nullptr) < 0)
-    return Problem{"“" + name +
-                   "” is not a sound or video file that can be read. Known are mp3, m4a, aac, flac, ogg, "
-                   "opus, wav, aiff, mp4, mkv and webm."};
+  av_max_alloc(kMostMemory);
+  const std::string name = shownPath(file.filename());
+  const AVIOInterruptCB interrupt{interrupted, const_cast<Progress*>(&progress)};
   auto parts = std::make_unique<Parts>();
   Parts& result = *parts;
+  AVIOContext* io = nullptr;
+  if (avio_open2(&io, ("file:" + file.native()).c_str(), AVIO_FLAG_READ, &interrupt, nullptr) < 0)
+    return Problem{"“" + name + "” could not be read. Check the disk it lies on."};
+  result.io.reset(io);
+  AVFormatContext* raw = avformat_alloc_context();
+  raw->pb = io;
+  raw->flags |= AVFMT_FLAG_CUSTOM_IO;
+  raw->io_open = refuseNested;
+  raw->interrupt_callback = interrupt;
+  raw->max_streams = kMostStreams;
+  raw->error_recognition |= AV_EF_CRCCHECK;
+  raw->format_whitelist = av_strdup(kContainers);
+  raw->codec_whitelist = av_strdup(kCodecs);
+  raw->protocol_whitelist = av_strdup("file");
+  if (avformat_open_input(&raw, nullptr, nullptr, nullptr) < 0) {
+    if (progress.cancelled()) return Problem{"Opening “" + name + "” was cancelled."};
+    return noSound(file);
+  }
   result.format.reset(raw);
-  if (avformat_find_stream_info(raw, nullptr) < 0)
-    return Problem{"“" + name + "” is damaged: its contents make no sense. Copy or download it again."};
+  bool pictures = false;
+  for (unsigned i = 0; i < raw->nb_streams; ++i) {
+    AVStream& other = *raw->streams[i];
+    if (other.codecpar->codec_type == AVMEDIA_TYPE_AUDIO) continue;
+    other.discard = AVDISCARD_ALL;  // neither a film nor a cover is ever decoded
+    pictures = pictures || (other.codecpar->codec_type == AVMEDIA_TYPE_VIDEO &&
+                            (other.disposition & AV_DISPOSITION_ATTACHED_PIC) == 0);
+  }
+  const int found = avformat_find_stream_info(raw, nullptr);
+  if (progress.cancelled()) return Problem{"Opening “" + name + "” was cancelled."};
+  if (found < 0) return Problem{"“" + name + "” is damaged: its contents make no sense. Copy or download it again."};
   const AVCodec* decoder = nullptr;
   result.stream = av_find_best_stream(raw, AVMEDIA_TYPE_AUDIO, -1, -1, &decoder, 0);
   if (result.stream == AVERROR_STREAM_NOT_FOUND)
     return Problem{"“" + name + "” holds no sound. Choose a file with an audio track."};
-  const AVStream& stream = *raw->streams[std::max(result.stream, 0)];
-  if (result.stream < 0 || decoder == nullptr)
-    return Problem{"The sound in “" + name + "” is of a kind that cannot be decoded here. Convert it to FLAC or WAV."};
+  AVStream& stream = *raw->streams[std::max(result.stream, 0)];
+  const Problem unknown{"The sound in “" + name +
+                        "” is of a kind that cannot be decoded here. Convert it to FLAC or WAV."};
+  if (result.stream < 0 || decoder == nullptr) return unknown;
   const AVCodecParameters& params = *stream.codecpar;
   if (params.ch_layout.nb_channels > 8)
     return Problem{"“" + name + "” has " + std::to_string(params.ch_layout.nb_channels) +
@@ -185,12 +208,22 @@ Outcome<MediaFile> MediaFile::open(const std::filesystem::path& file) {
   avcodec_parameters_to_context(result.codec.get(), &params);
   result.codec->pkt_timebase = stream.time_base;
   result.codec->thread_count = 2;
-  if (avcodec_open2(result.codec.get(), decoder, nullptr) < 0)
-    return Problem{"The sound in “" + name + "” cannot be decoded. Convert it to FLAC or WAV."};
+  result.codec->codec_whitelist = av_strdup(kCodecs);
+  // FLAC frames carry their own checksum: one that fails is missing, not played.
+  if (params.codec_id == AV_CODEC_ID_FLAC) result.codec->err_recognition |= AV_EF_CRCCHECK | AV_EF_EXPLODE;
+  if (avcodec_open2(result.codec.get(), decoder, nullptr) < 0) return unknown;
+  const std::string container = raw->iformat->name;
+  result.timed =
+      container == "ogg" || container == "flac" || container.starts_with("mov") || container.starts_with("matroska");
   if (stream.duration > 0)
     result.declaredSeconds = static_cast<double>(stream.duration) * av_q2d(stream.time_base);
-  else if (raw->duration > 0)
+  else if (raw->duration > 0 && !pictures)  // of a film it may be the picture that lasts longer
     result.declaredSeconds = static_cast<double>(raw->duration) / AV_TIME_BASE;
+  // A stream that starts later is counted from its start.
+  if (stream.duration <= 0 && stream.start_time != AV_NOPTS_VALUE && stream.start_time > 0 &&
+      result.declaredSeconds > 0)
+    result.declaredSeconds =
+        std::max(0.0, result.declaredSeconds - static_cast<double>(stream.start_time) * av_q2d(stream.time_base));
   return MediaFile(std::move(parts));
 }
 
@@ -199,25 +232,29 @@ Seconds MediaFile::declared() const {
 }
 
 float MediaFile::peak() const {
-  return parts_->folder.peak();
+  return parts_->fold.peak();
 }
 
-bool MediaFile::damaged() const {
-  return parts_->damaged || parts_->folder.metUnreal();
+MediaFile::Losses MediaFile::losses() const {
+  Losses losses = parts_->losses;
+  losses.unreal = parts_->fold.metUnreal();
+  return losses;
 }
 
 bool MediaFile::read(Recording& to) {
   Parts& p = *parts_;
   const int got = av_read_frame(p.format.get(), p.packet.get());
   if (got < 0) {
-    p.damaged = p.damaged || got != AVERROR_EOF;
+    if (got != AVERROR_EOF && got != AVERROR_EXIT) p.damagedAt(to);
     avcodec_send_packet(p.codec.get(), nullptr);
     p.drain(to);
-    p.folder.append(nullptr, to);
+    p.fold.append(nullptr, to);
     return false;
   }
   if (p.packet->stream_index == p.stream) {
-    if (avcodec_send_packet(p.codec.get(), p.packet.get()) < 0) p.damaged = true;
+    p.followBytes(to);
+    if ((p.packet->flags & AV_PKT_FLAG_CORRUPT) != 0) p.damagedAt(to);
+    if (avcodec_send_packet(p.codec.get(), p.packet.get()) < 0 && p.sounded) p.damagedAt(to);
     p.drain(to);
   }
   av_packet_unref(p.packet.get());
@@ -231,6 +268,8 @@ bool MediaFile::seek(Seconds to) {
   const auto at = start + static_cast<std::int64_t>(to.value / av_q2d(stream.time_base));
   if (av_seek_frame(p.format.get(), p.stream, at, AVSEEK_FLAG_BACKWARD) < 0) return false;
   avcodec_flush_buffers(p.codec.get());
+  p.origin.reset();
+  p.packetEnd = -1;
   return true;
 }
 

@@ -7,6 +7,7 @@
 #include <algorithm>
 #include <cstdint>
 #include <cstdlib>
+#include <fstream>
 #include <map>
 #include <mutex>
 #include <new>
@@ -64,6 +65,15 @@ void* mapFile(std::size_t bytes) {
   return block == MAP_FAILED ? nullptr : block;
 }
 
+/// What programs can still have, as the kernel estimates it (proc(5)).
+std::size_t availableMemory() {
+  std::ifstream in("/proc/meminfo");
+  std::string name;
+  for (std::size_t kilobytes = 0; in >> name >> kilobytes; in.ignore(64, '\n'))
+    if (name == "MemAvailable:") return kilobytes * 1024;
+  return static_cast<std::size_t>(sysconf(_SC_AVPHYS_PAGES)) * static_cast<std::size_t>(sysconf(_SC_PAGESIZE));
+}
+
 /// Whole pages inside of the samples, or all that they touch.
 std::pair<void*, std::size_t> pages(std::span<const float> samples, bool touched) {
   static const auto page = static_cast<std::uintptr_t>(sysconf(_SC_PAGESIZE));
@@ -80,11 +90,15 @@ std::pair<void*, std::size_t> pages(std::span<const float> samples, bool touched
 }  // namespace
 
 void* SampleMemory::take(std::size_t bytes) {
-  if (bytes >= kLongBlock)
+  if (bytes >= kLongBlock) {
     if (void* block = mapFile(bytes)) {
       mapped().add(block, bytes);
       return block;
     }
+    // Memory is promised before it is there: a block that would not fit must be refused here, or the system ends
+    // whichever program it likes when the pages are touched.
+    if (bytes > availableMemory() / 2) throw std::bad_alloc();
+  }
   return ::operator new(bytes);
 }
 

@@ -9,7 +9,7 @@ namespace ear {
 
 /// Memory for samples. A block of kLongBlock bytes or more lies in a nameless file in $TMPDIR (else /var/tmp) that is
 /// mapped into memory, so that a recording of hours need not stay resident. Where there is no room for that file the
-/// block is ordinary memory.
+/// block is ordinary memory, as long as half of what is free holds it.
 class SampleMemory {
  public:
   static constexpr std::size_t kLongBlock = std::size_t{64} << 20;
