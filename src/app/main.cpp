@@ -72,6 +72,10 @@ void takePicture(ear::DeskWindow& window, const QString& file, const QString& vi
   auto* timer = new QTimer(&window);
   QObject::connect(timer, &QTimer::timeout, &window, [&window, file, view, timer] {
     if (window.bench().listening() || window.bench().ear().following()) return;
+    if (window.keeper().complained()) {
+      QApplication::exit(1);
+      return;
+    }
     if (!file.isEmpty()) window.grab();  // asks for the parts of the pitch map
     if (window.closeUp().pitchMap().busy() || window.closeUp().attacks().busy()) return;
     timer->stop();
@@ -98,10 +102,14 @@ QString asGiven(const QString& argument, int argc, char** argv) {
 }  // namespace
 
 int main(int argc, char** argv) {
-  bool picture = false;
-  for (int i = 1; i < argc; ++i) picture = picture || QString(argv[i]).startsWith("--screenshot");
+  bool picture = false, asking = false;
+  for (int i = 1; i < argc; ++i) {
+    const QString argument(argv[i]);
+    picture = picture || argument.startsWith("--screenshot");
+    asking = asking || QStringList{"-h", "--help", "--help-all", "-v", "--version"}.contains(argument);
+  }
   if (std::getenv("QT_QPA_PLATFORM") == nullptr && !displayThere()) {
-    if (!picture) {
+    if (!picture && !asking) {
       std::fputs(
           "There is no display to open a window on. With --screenshot OUT.png the desk is drawn into a picture "
           "instead.\n",
@@ -154,7 +162,10 @@ int main(int argc, char** argv) {
     return ear::openAudioInput();
   };
   ear::DeskWindow window(std::move(output), makeInput);
-  if (picture) window.resize(1280, 800);
+  if (picture) {
+    window.resize(1280, 800);
+    window.keeper().setUnattended();
+  }
   if (options.isSet("page")) window.drawer().open(options.value("page").toInt());
   app.rescue = [&window] { window.keeper().copies().writeNow(); };
   QObject::connect(&app, &ear::GuardedApplication::caught, &window.bench(), &ear::Workbench::said);

@@ -2,12 +2,15 @@
 #include <spdlog/spdlog.h>
 
 #include <CLI/CLI.hpp>
+#include <cmath>
+#include <csignal>
 #include <iostream>
 #include <map>
 
 #include "core/audio/decode.h"
 #include "core/listening/listener.h"
 #include "core/listening/notes.h"
+#include "core/text.h"
 #include "report.h"
 
 namespace {
@@ -55,13 +58,25 @@ int analyze(const Request& request) {
     spdlog::error(findings.problem());
     return kCannot;
   }
-  auto report = reportOf(*findings, request.file, from, {request.only.begin(), request.only.end()});
+  auto report = reportOf(*findings, ear::shownPath(request.file), from, {request.only.begin(), request.only.end()});
   if (request.notes) {
     const ear::Cents reference = findings->reference ? findings->reference->offset : ear::Cents(0);
     report["notes"] = notesOf(ear::hearVoice(*recording, reference, {}).notes, reference, from);
   }
-  std::cout << report.dump(1) << '\n';
-  return 0;
+  std::cout << report.dump(1) << '\n' << std::flush;
+  if (std::cout) return 0;
+  spdlog::error("What was measured could not be written: is there room on the disk, and does anybody read it?");
+  return kCannot;
+}
+
+/// Not a number passes every comparison that asks for less.
+std::string faultOfTime(std::string& text) {
+  try {
+    const double seconds = std::stod(text);
+    if (std::isfinite(seconds) && seconds >= 0) return {};
+  } catch (const std::exception&) {
+  }
+  return "“" + text + "” is no time in seconds from 0 on";
 }
 
 }  // namespace
@@ -69,6 +84,7 @@ int analyze(const Request& request) {
 int main(int argc, char** argv) {
   spdlog::set_default_logger(spdlog::stderr_logger_mt("inner-ear"));
   spdlog::set_pattern("%v");
+  std::signal(SIGPIPE, SIG_IGN);  // a reader that went away is told like a full disk
 
   CLI::App app{"Inner Ear on the command line: measures a recording."};
   app.require_subcommand(1);
@@ -76,8 +92,9 @@ int main(int argc, char** argv) {
   auto* command = app.add_subcommand("analyze", "Print what a recording tells as one JSON object");
   command->add_option("file", request.file, "A sound or video file")->required();
   command->add_option("--from", request.from, "Start of the part to analyse, in seconds")
-      ->check(CLI::NonNegativeNumber);
-  command->add_option("--to", request.to, "End of the part to analyse, in seconds")->check(CLI::NonNegativeNumber);
+      ->check(CLI::Validator(faultOfTime, "SECONDS"));
+  command->add_option("--to", request.to, "End of the part to analyse, in seconds")
+      ->check(CLI::Validator(faultOfTime, "SECONDS"));
   command->add_option("--only", request.only, "Only these parts, with commas between")
       ->delimiter(',')
       ->check(CLI::IsMember(kParts));
@@ -88,5 +105,10 @@ int main(int argc, char** argv) {
   } catch (const CLI::ParseError& error) {
     return app.exit(error, std::cerr, std::cerr) == 0 ? 0 : kWrongUsage;
   }
-  return analyze(request);
+  try {
+    return analyze(request);
+  } catch (const std::exception& error) {
+    spdlog::error("“{}” could not be analysed: {}.", ear::shownPath(request.file), error.what());
+    return kCannot;
+  }
 }

@@ -7,6 +7,7 @@
 #include <QLineEdit>
 #include <QProcess>
 #include <QSpinBox>
+#include <QToolTip>
 #include <fstream>
 #include <stdexcept>
 
@@ -263,6 +264,33 @@ TEST_F(SurvivalTest, AnotherThemeChangesNothingButColours) {
   EXPECT_EQ(bench().time().taps(), 1);
 }
 
+// --- text that is no markup --------------------------------------------------------------------------------------
+
+TEST_F(SurvivalTest, TextOfStudiesIsNeverObeyed) {
+  openDemo();
+  const QString markup = "<h1><img src='/dev/zero'>loud</h1>";
+  bench().document().edit("Say", [&](Study& s) {
+    s.takes[0].pitch = Decision<PitchValue>{{Cents(3)}, Origin::set, 1.0, markup.toStdString()};
+  });
+  window_->drawer().open(0);
+  emit bench().said(markup);
+  QApplication::processEvents();
+  int shown = 0;
+  for (const auto* label : window_->findChildren<QLabel*>()) {
+    if (!label->isVisible()) continue;
+    EXPECT_EQ(label->textFormat(), Qt::PlainText) << label->objectName().toStdString();
+    shown += label->text().contains("<img") ? 1 : 0;
+  }
+  EXPECT_GE(shown, 2) << "the evidence and the notice, letter by letter";
+  QToolTip::showText(window_->mapToGlobal(QPoint(50, 50)), markup, window_.get());
+  bool tip = false;
+  for (auto* widget : QApplication::topLevelWidgets())
+    if (auto* label = qobject_cast<QLabel*>(widget); label != nullptr && label->text() == markup)
+      tip = label->textFormat() == Qt::PlainText;
+  EXPECT_TRUE(tip);
+  QToolTip::hideText();
+}
+
 // --- kills -------------------------------------------------------------------------------------------------------
 
 /// Starts a window that edits without end (see main.cpp of the tests) and kills it after a while.
@@ -313,6 +341,30 @@ TEST(Kills, LoseNothingOlderThanTwoSeconds) {
   }
   const auto [due, found] = killed(file, 400, SIGTERM, 0);
   EXPECT_GE(found, due) << "who is asked to go takes everything along";
+}
+
+// --- starting without anybody there ------------------------------------------------------------------------------
+
+std::pair<int, QString> start(const QStringList& arguments) {
+  QProcess program;
+  auto environment = QProcessEnvironment::systemEnvironment();
+  for (const char* name : {"DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"}) environment.remove(name);
+  program.setProcessEnvironment(environment);
+  program.setProcessChannelMode(QProcess::MergedChannels);
+  program.start(APP_PATH, arguments);
+  EXPECT_TRUE(program.waitForFinished(60000)) << "it waits for somebody";
+  return {program.exitCode(), program.readAll()};
+}
+
+TEST(Starting, HelpNeedsNoDisplayAndPicturesWaitForNobody) {
+  const auto [code, help] = start({"--help"});
+  EXPECT_EQ(code, 0);
+  EXPECT_TRUE(help.contains("--screenshot"));
+  const auto folder = freshFolder("unattended");
+  std::ofstream(folder / "broken.innerear") << "{\"format\": \"inner-ear-study\"";
+  const auto [failed, why] = start({pathText(folder / "broken.innerear"), "--screenshot", pathText(folder / "x.png")});
+  EXPECT_EQ(failed, 1);
+  EXPECT_TRUE(why.contains("damaged")) << why.toStdString();
 }
 
 }  // namespace

@@ -112,9 +112,25 @@ TEST(Analyze, SaysInOneLineWhatCannotBeDone) {
   EXPECT_EQ(run("analyze " + kStudio + " --from 5000").code, 1);
 }
 
+TEST(Analyze, AFullDiskIsAFailure) {
+  const auto ran = run("analyze " + kStudio + " --to 10 --only reference > /dev/full");
+  EXPECT_EQ(ran.code, 1);
+  EXPECT_THAT(ran.err, HasSubstr("could not be written"));
+}
+
+TEST(Analyze, NamesMayBeAnyBytes) {
+  const auto file = test::freshFolder("cli-names") / "caf\xE9.ogg";
+  EXPECT_THAT(run("analyze " + file.string()).err, HasSubstr("caf%E9.ogg"));
+  std::filesystem::copy(kStudio, file);
+  const auto ran = run("analyze " + file.string() + " --to 10 --only reference");
+  ASSERT_EQ(ran.code, 0) << ran.err;
+  EXPECT_THAT(nlohmann::json::parse(ran.out)["file"], HasSubstr("caf%E9.ogg"));
+}
+
 TEST(Analyze, TellsWrongUsage) {
   for (const char* arguments :
-       {"", "analyze", "analyse x", "analyze x --only beat", "analyze x --from -3", "analyze x --from 5 --to 4"}) {
+       {"", "analyze", "analyse x", "analyze x --only beat", "analyze x --from -3", "analyze x --from 5 --to 4",
+        "analyze x --from nan", "analyze x --to inf", "analyze x --from 1e999"}) {
     const auto ran = run(arguments);
     EXPECT_EQ(ran.code, 2) << arguments;
     EXPECT_EQ(ran.out, "") << arguments;

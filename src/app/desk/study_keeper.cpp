@@ -10,6 +10,7 @@
 #include <QPushButton>
 #include <QSettings>
 #include <QStandardPaths>
+#include <cstdio>
 
 #include "app/theme/words.h"
 #include "app/workbench/paths.h"
@@ -51,14 +52,18 @@ StudyKeeper::StudyKeeper(Workbench& bench, QWidget* window)
     : QObject(window), bench_(bench), window_(window), copies_(new CopyKeeper(bench, this)) {}
 
 void StudyKeeper::complain(const QString& title, const std::string& sentence) {
+  complained_ = true;
+  if (unattended_) {
+    std::fprintf(stderr, "%s\n", sentence.c_str());
+    return;
+  }
   QMessageBox box(QMessageBox::Warning, title, text(sentence), QMessageBox::Ok, window_);
-  box.setTextFormat(Qt::PlainText);
   box.exec();
 }
 
 int StudyKeeper::ask(const QString& title, const QString& question, const QStringList& answers) {
+  if (unattended_) return static_cast<int>(answers.size()) - 1;
   QMessageBox box(QMessageBox::Question, title, question, QMessageBox::NoButton, window_);
-  box.setTextFormat(Qt::PlainText);
   QList<QAbstractButton*> buttons;
   for (const QString& answer : answers) {
     auto* button = box.addButton(answer, QMessageBox::ActionRole);

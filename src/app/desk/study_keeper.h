@@ -34,6 +34,10 @@ class StudyKeeper : public QObject {
   /// Copies that a crash left of studies that had no file.
   void offerOrphans();
 
+  /// From now on nobody is there to answer: questions take their careful answer, complaints go to standard error.
+  void setUnattended() { unattended_ = true; }
+  bool complained() const { return complained_; }
+
   QStringList recent() const;
   CopyKeeper& copies() { return *copies_; }
   static QString demoFile();
@@ -56,6 +60,7 @@ class StudyKeeper : public QObject {
   Workbench& bench_;
   QWidget* window_;
   CopyKeeper* copies_;
+  bool unattended_ = false, complained_ = false;
   FileClaim claim_;  // on the study's file
   QString mark_;     // what that held when it was last read or written
 };

@@ -132,8 +132,7 @@ bool JumpWindow::readFrom(const QString& file) {
     Take& take = *s.take(id);
     if (!form.empty()) take.form = Decision<Form>{form, Origin::set, 1.0, tr("Read from a file.").toStdString()};
     for (const auto& j : *read)
-      if (j.span.length() == Seconds(0) && j.span.start < bench_.duration())
-        setCue(take, j.span.start, j.label), ++marks;
+      if (isSpot(j) && j.span.start < bench_.duration()) setCue(take, j.span.start, j.label), ++marks;
   });
   said_->setText(tr("Read: %1 sections and %2 marks. Undo takes it back.").arg(form.size()).arg(marks));
   return true;

@@ -6,6 +6,8 @@
 #include <QStyleFactory>
 #include <array>
 
+#include "app/theme/plain_text.h"
+
 namespace ear {
 namespace {
 
@@ -132,6 +134,7 @@ void Theme::apply(QApplication& app, Choice choice) {
   Q_UNUSED(kOnce);
   active() = choice == Choice::dark || (choice == Choice::system && kSystemDark) ? darkTheme() : lightTheme();
   const Theme& t = active();
+  showTextAsItIs(app);
   app.setStyle(QStyleFactory::create("Fusion"));
   QPalette palette;
   palette.setColor(QPalette::Window, t.ground);

@@ -11,7 +11,12 @@
 namespace ear {
 namespace {
 
-std::string quoted(const std::string& label) {
+constexpr Seconds kOneSpot{0.02};  // nothing shorter is a stretch of music
+constexpr Seconds kLatest{1e6};    // seconds
+constexpr int kMostRows = 5000;
+constexpr std::size_t kLongestLabel = 400;  // bytes
+
+std::string csvField(const std::string& label) {
   if (label.find_first_of(",\"\n") == std::string::npos) return label;
   std::string out = "\"";
   for (const char c : label) out += c == '"' ? std::string("\"\"") : std::string(1, c);
@@ -108,6 +113,10 @@ std::optional<Jump> readLine(std::string_view line) {
 
 }  // namespace
 
+bool isSpot(const Jump& jump) {
+  return jump.span.length() <= kOneSpot;
+}
+
 std::vector<Jump> jumpsOf(const Study& study, const Take& take, const Form& form) {
   std::vector<Jump> jumps;
   for (const auto& s : form) jumps.push_back({s.span, s.name.empty() ? s.letter : s.letter + " " + s.name});
@@ -121,13 +130,15 @@ std::vector<Jump> jumpsOf(const Study& study, const Take& take, const Form& form
 std::string writeJumps(const std::vector<Jump>& jumps, JumpFormat format) {
   std::string out = format == JumpFormat::csv ? "start_s,end_s,label\n" : "";
   for (const auto& j : jumps) {
+    std::string label = j.label;
+    std::replace(label.begin(), label.end(), '\n', ' ');  // a line is a time
     if (format == JumpFormat::text) {
       const bool spot = j.span.length() == Seconds(0);
-      out += clockTenths(j.span.start) + (spot ? "" : " to " + clockTenths(j.span.end)) + "  " + j.label + "\n";
+      out += clockTenths(j.span.start) + (spot ? "" : " to " + clockTenths(j.span.end)) + "  " + label + "\n";
       continue;
     }
     const char* between = format == JumpFormat::csv ? "," : "\t";
-    std::string label = format == JumpFormat::csv ? quoted(j.label) : j.label;
+    if (format == JumpFormat::csv) label = csvField(label);
     if (format == JumpFormat::labels) std::replace(label.begin(), label.end(), '\t', ' ');
     out += fixed(j.span.start.value, 3) + between + fixed(j.span.end.value, 3) + between + label + "\n";
   }
@@ -137,13 +148,16 @@ std::string writeJumps(const std::vector<Jump>& jumps, JumpFormat format) {
 Outcome<std::vector<Jump>> readJumps(std::string_view text) {
   std::vector<Jump> jumps;
   int row = 0;
+  constexpr std::string_view kByteOrderMark = "\xEF\xBB\xBF";  // as tables are written by some programs
+  if (text.starts_with(kByteOrderMark)) text.remove_prefix(kByteOrderMark.size());
   for (const auto line : linesOf(text)) {
-    ++row;
+    if (++row > kMostRows)
+      return Problem{"There are more than " + std::to_string(kMostRows) + " lines in it; a list of times has fewer."};
     if (line.find_first_not_of(" \t") == std::string_view::npos) continue;
-    if (const auto jump = readLine(line))
-      jumps.push_back(*jump);
+    if (auto jump = readLine(line); jump && jump->span.end <= kLatest)
+      jump->label = shortened(asUtf8(jump->label), kLongestLabel), jumps.push_back(*std::move(jump));
     else if (row > 1 || line.find(',') == std::string_view::npos)  // the first line may be a heading
-      return Problem{"Line " + std::to_string(row) + " is no time: “" + std::string(line) +
+      return Problem{"Line " + std::to_string(row) + " is no time: “" + shortened(asUtf8(line), 120) +
                      "”. Write a clock time and a word (0:07.3 verse), or start, end and label in seconds with tabs or "
                      "commas between."};
   }
@@ -153,21 +167,23 @@ Outcome<std::vector<Jump>> readJumps(std::string_view text) {
 }
 
 Form formOfJumps(const std::vector<Jump>& jumps, Seconds duration) {
-  constexpr Seconds kTouch{0.02};
   Form form;
   std::map<std::string, std::string> letters;
   // From one span to the next that starts where it ends or later; of those that start together the longest. What starts
   // within a span, as a passage does, is no section.
   Seconds end(0);
-  while (true) {
-    const Jump* next = nullptr;
-    for (const auto& j : jumps) {
-      if (j.span.length() <= Seconds(0) || j.span.start >= duration || j.span.start < end - kTouch) continue;
-      const bool sooner = next == nullptr || j.span.start < next->span.start - kTouch;
-      const bool longer = next != nullptr && j.span.start <= next->span.start + kTouch && j.span.end > next->span.end;
-      if (sooner || longer) next = &j;
+  const auto opens = [&](const Jump& j) {
+    return !isSpot(j) && j.span.start < duration && j.span.start >= end - kOneSpot;
+  };
+  for (std::size_t i = 0; i < jumps.size();) {
+    if (!opens(jumps[i])) {
+      ++i;
+      continue;
     }
-    if (next == nullptr) break;
+    const Jump* next = &jumps[i];
+    const Seconds together = next->span.start + kOneSpot;
+    for (; i < jumps.size() && jumps[i].span.start <= together; ++i)
+      if (opens(jumps[i]) && jumps[i].span.end > next->span.end) next = &jumps[i];
     end = next->span.end;
     Section s;
     s.span = {form.empty() ? Seconds(0) : next->span.start, std::min(end, duration)};

@@ -16,6 +16,9 @@ struct Jump {
   bool operator==(const Jump&) const = default;
 };
 
+/// Whether it is a place rather than a stretch.
+bool isSpot(const Jump& jump);
+
 /// Sections, passages and cues of a take by time.
 std::vector<Jump> jumpsOf(const Study& study, const Take& take, const Form& form);
 
@@ -26,12 +29,13 @@ enum class JumpFormat {
 };
 std::string writeJumps(const std::vector<Jump>& jumps, JumpFormat format);
 
-/// Reads any of the formats; which one is told from the lines.
+/// Reads any of the formats; which one is told from the lines. Text that is no UTF-8 is read as Windows-1252.
 /// @return what is wrong, with the line's number
 Outcome<std::vector<Jump>> readJumps(std::string_view text);
 
 /// A form out of spans: those that follow each other make sections, gaps go to the one before, and what starts within
 /// a span (a passage) is left out.
+/// @param jumps  rising, as readJumps gives them
 /// @return empty where there are no spans
 Form formOfJumps(const std::vector<Jump>& jumps, Seconds duration);
 

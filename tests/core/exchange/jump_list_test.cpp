@@ -2,6 +2,8 @@
 
 #include <gmock/gmock.h>
 
+#include <random>
+
 namespace ear {
 namespace {
 
@@ -68,6 +70,56 @@ TEST(JumpList, SpansMakeAForm) {
   EXPECT_EQ(named[0].letter, named[2].letter);
   EXPECT_NE(named[0].letter, named[1].letter);
   EXPECT_EQ(named[0].span, (TimeSpan{Seconds(0), Seconds(6)}));
+}
+
+TEST(JumpList, ReadsWhatOtherProgramsWrite) {
+  const auto marked = readJumps(
+      "\xEF\xBB\xBF"
+      "0,5,first\n5,9,second\n");
+  ASSERT_TRUE(marked.ok());
+  ASSERT_EQ(marked->size(), 2U) << "a byte-order mark takes no row along";
+  EXPECT_EQ((*marked)[0].label, "first");
+  const auto latin = readJumps(
+      "0\t5\tprel\xFA"
+      "dio\n5\t9\t\xC9\n");
+  ASSERT_TRUE(latin.ok());
+  EXPECT_EQ((*latin)[0].label, "prelúdio");
+  EXPECT_EQ(formOfJumps(*latin, Seconds(9))[1].name, "É") << "no letter is cut in two";
+  EXPECT_LE(readJumps("0 " + std::string(100'000, 'x'))->front().label.size(), 400U);
+  EXPECT_FALSE(readJumps("1e300\t1e301\tnever").ok());
+}
+
+TEST(JumpList, LabelsCloseTogetherEnd) {
+  // Each shorter than the touch by which one span follows another.
+  const std::vector<Jump> close = {{{Seconds(1), Seconds(1.01)}, "a"}, {{Seconds(1.005), Seconds(1.015)}, "b"}};
+  EXPECT_TRUE(formOfJumps(close, Seconds(60)).empty());
+  std::vector<Jump> many;
+  for (int i = 0; i < 5000; ++i) many.push_back({{Seconds(i * 0.03), Seconds(i * 0.03 + 0.03)}, "x"});
+  EXPECT_EQ(formOfJumps(many, Seconds(1000)).size(), 5000U);
+}
+
+TEST(JumpList, AnyTextIsReadOrRefused) {
+  std::mt19937 random(3);
+  const std::string pieces[] = {"0",   "1.5", ":", "\t",    ",",    "\n",           "\r\n", " to ", "\"", "-",
+                                "1e9", "nan", "A", "verse", "\xFF", "\xEF\xBB\xBF", "0.01", "0.02", " "};
+  int read = 0;
+  for (int round = 0; round < 3000; ++round) {
+    std::string text;
+    for (auto n = random() % 60; n > 0; --n) text += pieces[random() % std::size(pieces)];
+    const auto jumps = readJumps(text);
+    if (!jumps) {
+      EXPECT_FALSE(jumps.problem().empty());
+      continue;
+    }
+    ++read;
+    Seconds end(0);
+    for (const Section& s : formOfJumps(*jumps, Seconds(100))) {
+      EXPECT_EQ(s.span.start, end) << text;
+      end = s.span.end;
+    }
+    EXPECT_TRUE(readJumps(writeJumps(*jumps, JumpFormat::csv)).ok()) << text;
+  }
+  EXPECT_GT(read, 30);
 }
 
 }  // namespace
