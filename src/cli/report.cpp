@@ -37,7 +37,8 @@ Json reportOf(const Findings& f, const std::string& file, Seconds from, const st
   if (f.rhythm && !f.rhythm->tempo.empty()) {
     if (wants("tempo"))
       for (const auto& r : f.rhythm->tempo)
-        report["tempo"].push_back({{"bpm", milli(r.tempo.value)}, {"confidence", milli(r.certainty)}});
+        report["tempo"].push_back(
+            {{"bpm", milli(r.tempo.value)}, {"confidence", milli(r.certainty * f.rhythm->pulse)}});
     if (wants("meter")) report["meter"] = f.rhythm->meter;
     if (wants("swing")) report["swing"] = milli(f.rhythm->swing.ratio);
     if (wants("beats")) report["beats"] = times(f.rhythm->beats, from);

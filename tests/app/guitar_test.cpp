@@ -285,5 +285,42 @@ TEST_F(GuitarTest, ChordBoxStartsWithTheGuitarInHand) {
   EXPECT_GT(*std::max_element(sound.begin(), sound.end()), 0.01F);
 }
 
+TEST_F(GuitarTest, AGuessDrivesNothingUntilItIsSettled) {
+  const auto& heard = *heardFor(bench().document().part(), bench().findings());
+  ASSERT_LT(heard.readings.front().certainty, kLikely) << "on the demo, tuning and capo are a guess";
+  EXPECT_EQ(bench().document().setup(), GuitarSetup{});
+  EXPECT_EQ(tile("tile-guitar"), "Not settled");
+  EXPECT_THAT(child<FactTile>("tile-guitar")->face().figure.toStdString(), HasSubstr("perhaps "));
+  EXPECT_THAT(child<FactTile>("tile-key")->face().figure.toStdString(), HasSubstr("guitar not settled"));
+  EXPECT_EQ(bench().chordWords(*parseChord("E♭m")).shape, "") << "no shapes of a guess";
+  auto* settle = child<QPushButton>("neck-settle");
+  EXPECT_TRUE(settle->isVisible());
+  press(Qt::Key_G, Qt::ShiftModifier);
+  auto* readings = child<QListWidget>("guitar-readings");
+  EXPECT_TRUE(readings->hasFocus());
+  QTest::keyClick(readings, Qt::Key_Return);
+  const GuitarSetup taken{heard.readings.front().tuning, heard.readings.front().capo};
+  EXPECT_EQ(bench().document().setup(), taken);
+  EXPECT_FALSE(settle->isVisible());
+}
+
+TEST_F(GuitarTest, EachHalfOfTheKeyHasItsOwnCertainty) {
+  Findings found = *bench().findings();
+  found.guitars.front().readings = {{standardTuning(), {3, 0}, 0.5, {}}};
+  bench().document().setMeasured(bench().take()->id, std::make_shared<const Findings>(found));
+  const auto face = child<FactTile>("tile-key")->face();
+  EXPECT_THAT(face.standing.toStdString(), HasSubstr("sure"));
+  EXPECT_THAT(face.figure.toStdString(), HasSubstr("C minor shapes (likely)"));
+}
+
+TEST_F(GuitarTest, WhatIsNoMusicIsSaidToHaveNoBeatAndNoKey) {
+  Findings none{.duration = Seconds(60)};
+  none.rhythm.emplace();
+  none.key.emplace();
+  bench().document().setMeasured(bench().take()->id, std::make_shared<const Findings>(none));
+  EXPECT_EQ(child<FactTile>("tile-time")->face().whyUnknown, "No steady beat");
+  EXPECT_EQ(child<FactTile>("tile-key")->face().whyUnknown, "No key heard");
+}
+
 }  // namespace
 }  // namespace ear::test

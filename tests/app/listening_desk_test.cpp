@@ -11,6 +11,7 @@
 #include "app/isolate/place_view.h"
 #include "app/practise/practise_page.h"
 #include "desk_fixture.h"
+#include "support/decisions.h"
 
 namespace ear::test {
 namespace {
@@ -246,6 +247,9 @@ TEST_F(ListeningDeskTest, ThePitchMapShowsPlaysAndFocuses) {
     return sum / (picture.width() - 310);
   };
   EXPECT_LT(shade(58), shade(57) - 8) << "B flat 3 sounds, A 3 does not";
+  bench().document().editPart("Set", bench().document().part().id, [](GuitarPart& p) {
+    p.setup = decided(GuitarSetup{{{39, 44, 49, 54, 58, 63}}, {}}, Origin::set);
+  });
   EXPECT_EQ(closeUp->pitchMap().placesOf(63.0),
             QStringLiteral("E♭4: string 5 fret 19, string 4 fret 14, string 3 fret 9, string 2 fret 5, string 1 open"));
   // Alt and a drag isolates the octave around.

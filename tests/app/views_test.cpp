@@ -137,8 +137,9 @@ TEST_F(DeskTest, TitleAndKindOfTheTakeAreKept) {
   bench().document().undo();
   EXPECT_EQ(title->text(), "Copper Weather");
   auto* kind = child<QComboBox>("take-kind");
-  kind->setCurrentIndex(2);
-  emit kind->activated(2);
+  const int other = kind->findData(static_cast<int>(TakeKind::other));
+  kind->setCurrentIndex(other);
+  emit kind->activated(other);
   EXPECT_EQ(bench().take()->kind, TakeKind::other);
 }
 

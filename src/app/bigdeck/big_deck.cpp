@@ -66,7 +66,7 @@ void BigDeck::paintEvent(QPaintEvent*) {
                  : QString::fromStdString(bench_.document().study().title));
   const Player& player = bench_.player();
   const bool rests = player.place().resting;
-  const QString count = bench_.hasSound() ? bench_.time().counted(bench_.position() + Seconds(0.01)) : QString();
+  const QString count = bench_.hasSound() ? bench_.time().counted(bench_.position() + Workbench::kBlink) : QString();
   line(2.0, 2.6, QFont::Bold, rests ? t.warning : t.ink,
        player.counting() ? tr("Count")
        : rests           ? tr("Breath")

@@ -9,11 +9,18 @@
 namespace ear {
 namespace {
 
+/// A guess is no statement.
+QString perhaps(const QString& sentence) {
+  return QObject::tr("Perhaps %1")
+      .arg(sentence.startsWith("At ") ? sentence.left(1).toLower() + sentence.mid(1) : sentence);
+}
+
 template <class T>
 TileFace faceOf(const std::optional<Decision<T>>& decision, const QString& figure) {
   TileFace face;
   if (!decision) return face;
-  face.sentence = QString::fromStdString(sentenceOf(decision->value));
+  const QString sentence = QString::fromStdString(sentenceOf(decision->value));
+  face.sentence = isSettled(decision) ? sentence : perhaps(sentence);
   face.figure = figure;
   face.origin = decision->origin;
   face.standing = QString::fromUtf8(originWord(decision->origin).data());
@@ -57,8 +64,23 @@ TileFace BriefRow::guitarFace(const Brief& brief) const {
         other = tr("or %1").arg(text(sentenceOf(GuitarSetup{r.tuning, r.capo})));
         break;
       }
+  if (!isSettled(brief.guitar)) {
+    face.sentence = tr("Not settled");
+    other = tr("perhaps %1").arg(text(sentenceOf(brief.guitar->value))) + (other.isEmpty() ? QString() : ", " + other);
+  }
   face.figure = parts.size() > 1 ? tr("%1, 1 of %2; %3").arg(text(part.name)).arg(parts.size()).arg(other) : other;
   return face;
+}
+
+/// What the hand plays in, of the guitar in hand; empty where that is the sounding key.
+QString BriefRow::shapesWords(const Brief& brief) const {
+  if (brief.guitar && !isSettled(brief.guitar)) return tr("shapes: guitar not settled");
+  const int shift = shapeShift(bench_.document().setup());
+  if (shift == 0) return {};
+  const Key shapes = transposed(brief.key->value, -shift);
+  const QString name = tr("%1 shapes").arg(text(keyName(shapes, spellingIn(bench_.schools(), shapes))));
+  const auto& played = *brief.guitar;
+  return played.origin == Origin::measured ? tr("%1 (%2)").arg(name, text(certaintyWord(played.certainty))) : name;
 }
 
 void BriefRow::setOpen(int fact) {
@@ -75,17 +97,22 @@ void BriefRow::refresh() {
     runnerUp = tr("or %1").arg(text(keyName(found->key->readings[1].key)));
   faces[key] = faceOf(brief.key, runnerUp);
   if (brief.key) {
-    // Sound and shapes on two lines, whichever leads.
-    const GuitarSetup setup = bench_.document().setup();
-    const QStringList both = text(keySentence(bench_.schools(), brief.key->value, setup)).split(", ");
-    faces[key].sentence = both.front();
-    if (both.size() > 1) faces[key].figure = both.back() + (runnerUp.isEmpty() ? "" : "; " + runnerUp);
+    // Sound and shapes on two lines, whichever leads; each half says how sure it is itself.
+    const QString sound = text(keyName(brief.key->value, spellingIn(bench_.schools(), brief.key->value)));
+    faces[key].sentence = isSettled(brief.key) ? sound : perhaps(sound);
+    QString second = shapesWords(brief);
+    if (shapeShift(bench_.document().setup()) != 0 && bench_.schools().keyLead == Schools::KeyLead::shapes) {
+      std::swap(faces[key].sentence, second);
+      second = tr("sounding %1").arg(second);
+    }
+    if (!second.isEmpty()) faces[key].figure = second + (runnerUp.isEmpty() ? "" : "; " + runnerUp);
   }
   faces[guitar] = guitarFace(brief);
   if (brief.time) {
     const auto& v = brief.time->value;
     faces[time] = faceOf(brief.time, tr("%1 to the bar, %2").arg(v.meter).arg(text(feelOf(v.swing))));
     faces[time].sentence = tr("%1 beats a minute").arg(text(fixed(v.tempo.value, 0)));
+    if (!isSettled(brief.time)) faces[time].sentence = perhaps(faces[time].sentence);
   }
   if (brief.form) {
     const auto& sections = brief.form->value;
@@ -102,8 +129,11 @@ void BriefRow::refresh() {
   for (std::size_t i = 0; i < kFacts; ++i) {
     faces[i].working = working;
     faces[i].whyUnknown = why;
-    if (i == pitch && !working && found != nullptr && !found->reference)
-      faces[i].whyUnknown = tr("No stable pitch heard");
+    if (!working && found != nullptr) {
+      if (i == pitch && !found->reference) faces[i].whyUnknown = tr("No stable pitch heard");
+      if (i == key && (!found->key || found->key->readings.empty())) faces[i].whyUnknown = tr("No key heard");
+      if (i == time && found->rhythm && found->rhythm->tempo.empty()) faces[i].whyUnknown = tr("No steady beat");
+    }
     tiles_[i]->show(faces[i]);
   }
 }

@@ -24,6 +24,7 @@ class BriefRow : public QWidget {
  private:
   void refresh();
   TileFace guitarFace(const Brief& brief) const;
+  QString shapesWords(const Brief& brief) const;
   Workbench& bench_;
   std::array<FactTile*, kFacts> tiles_;
 };

@@ -199,8 +199,8 @@ void PitchLayer::paint(QPainter& p, QRectF area, TimeSpan window) {
     // Lines between the notes of the scale's ends, light enough to see the sound through them.
     const Theme& t = Theme::current();
     const double room = area.height() / (high_ - low_);
-    const auto& key = bench_.brief().key;
-    const int tonic = key ? key->value.tonic.value : 0;
+    const auto key = settled(bench_.brief().key);
+    const int tonic = key ? key->tonic.value : 0;
     for (int midi = static_cast<int>(std::ceil(low_)); midi <= high_; ++midi) {
       const bool isTonic = PitchClass(midi - tonic).value == 0;
       if (!isTonic && room < kNameRoom) continue;
@@ -217,8 +217,8 @@ void PitchLayer::paint(QPainter& p, QRectF area, TimeSpan window) {
 void PitchLayer::paintNames(QPainter& p, QRectF area) const {
   const Theme& t = Theme::current();
   const double room = area.height() / (high_ - low_);
-  const auto& key = bench_.brief().key;
-  const int tonic = key ? key->value.tonic.value : 0;
+  const auto key = settled(bench_.brief().key);
+  const int tonic = key ? key->tonic.value : 0;
   p.setFont(Theme::font(Theme::Face::small));
   const QFontMetrics metrics(p.font());
   double free = area.bottom();

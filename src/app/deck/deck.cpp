@@ -134,7 +134,7 @@ void Deck::layOut() {
 void Deck::showPosition() {
   clock_->setText(text(clockTenths(bench_.position())));
   const TimeKeeper& time = bench_.time();
-  const QString place = bench_.hasSound() ? time.counted(bench_.position() + Seconds(0.01)) : QString();
+  const QString place = bench_.hasSound() ? time.counted(bench_.position() + Workbench::kBlink) : QString();
   bar_->setText(bench_.player().counting()        ? tr("Counting in")
                 : bench_.player().place().resting ? tr("Breath")
                 : time.taps() > 0                 ? counted(time.taps(), tr("tap"), tr("taps"))

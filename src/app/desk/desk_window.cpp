@@ -74,6 +74,7 @@ DeskWindow::DeskWindow(std::unique_ptr<AudioOutput> output, std::function<std::u
   connect(drawer_->timePage(), &TimePage::strokesWanted, this, [this] { openStrokes(); });
   connect(drawer_->formPage(), &FormPage::timesWanted, this, [this] { openJumps(); });
   connect(drawer_->formPage(), &FormPage::cueWanted, this, &DeskWindow::markSpot);
+  connect(neck_, &NeckView::settleWanted, this, &DeskWindow::settleGuitar);
   connect(deck_, &Deck::cueWanted, this, &DeskWindow::markSpot);
   connect(deck_, &Deck::compareWanted, this, [this] { openCompare(); });
   connect(deck_, &Deck::freezeWanted, this, [this] { openFreeze(); });
@@ -175,6 +176,7 @@ void DeskWindow::makeMenus() {
     const QPoint at(static_cast<int>(closeUp_->xOf(bench_->position())), CloseUp::kLaneMiddle);
     closeUp_->chordMenu(bench_->position(), closeUp_->mapToGlobal(at));
   });
+  add(listen, tr("Settle the guitar"), tr("Shift+G"), [this] { settleGuitar(); });
   add(listen, tr("Strokes of the passage …"), tr("I"), [this] { openStrokes(); });
   listenAgain_ = add(listen, tr("Measure the recording again"), tr("Ctrl+Shift+L"), [this] { bench_->listenAgain(); });
 
@@ -281,8 +283,7 @@ void DeskWindow::openSheet() {
 }
 
 ChordBox* DeskWindow::openChordBox() {
-  const auto key = bench_->brief().key;
-  auto* box = new ChordBox(bench_->document().guitar(), key ? spellingOf(key->value) : Spelling::sharps, this);
+  auto* box = new ChordBox(bench_->document().guitar(), bench_->spelling(), this);
   connect(box, &ChordBox::heard, bench_, [this](const std::vector<int>& midi) { bench_->voice().strum(midi); });
   box->setAttribute(Qt::WA_DeleteOnClose);
   box->show();  // beside the desk: the passage goes on looping
@@ -376,6 +377,11 @@ NamingWindow* DeskWindow::openNaming() {
   window->setAttribute(Qt::WA_DeleteOnClose);
   window->show();
   return window;
+}
+
+void DeskWindow::settleGuitar() {
+  drawer_->open(Drawer::guitar);
+  drawer_->guitarPage()->chooseReading();
 }
 
 void DeskWindow::showNeck(bool on) {

@@ -85,6 +85,7 @@ class DeskWindow : public QMainWindow {
   void refreshCommands();
   void chooseTheme(Theme::Choice choice);
   void renameTake();
+  void settleGuitar();
   void restoreDesk();
 
   std::function<std::unique_ptr<AudioInput>()> makeInput_;

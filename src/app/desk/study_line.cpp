@@ -34,6 +34,7 @@ StudyLine::StudyLine(Workbench& bench, QWidget* parent) : QWidget(parent), bench
   kind_->setObjectName("take-kind");
   kind_->setAccessibleName(tr("What this take is"));
   kind_->setToolTip(tr("What this take is"));
+  kind_->addItem(tr("which recording?"), static_cast<int>(TakeKind::unknown));
   kind_->addItem(tr("studio recording"), static_cast<int>(TakeKind::studio));
   kind_->addItem(tr("live recording"), static_cast<int>(TakeKind::live));
   kind_->addItem(tr("other recording"), static_cast<int>(TakeKind::other));

@@ -50,13 +50,17 @@ QLabel* FactPage::caption(const QString& words) {
   return ear::caption(words, this);
 }
 
-QString FactPage::standing(Origin origin, double certainty) {
-  QString text = QString::fromUtf8(originWord(origin).data());
-  if (origin == Origin::measured)
-    text += QStringLiteral(", %1 (%2 %)")
-                .arg(QString::fromUtf8(certaintyWord(certainty).data()))
-                .arg(static_cast<int>(100 * certainty + 0.5));
-  return capitalised(text);
+QString FactPage::standing(Origin origin, double certainty) const {
+  QString words = text(originWord(origin));
+  if (origin == Origin::measured) {
+    words += ", " + text(certaintyWord(certainty));
+    if (!bench_.listening()) words += QStringLiteral(" (%1)").arg(percent(certainty));
+  }
+  return capitalised(words);
+}
+
+QString FactPage::shareOf(double certainty) const {
+  return bench_.listening() ? QString() : percent(certainty) + "   ";
 }
 
 void FactPage::setSentence(const QString& sentence) {

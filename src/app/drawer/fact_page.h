@@ -51,6 +51,8 @@ class FactPage : public QWidget {
     bench_.document().edit(label.toStdString(), [&, id = take->id](Study& s) { (s.take(id)->*member).reset(); });
   }
 
+  /// "42 %   " before a reading; nothing while listening goes on: what is not known yet has no share.
+  QString shareOf(double certainty) const;
   /// Another sentence on top than the decision's own.
   void setSentence(const QString& sentence);
   QVBoxLayout* body() { return body_; }
@@ -60,7 +62,7 @@ class FactPage : public QWidget {
   Workbench& bench_;
 
  private:
-  static QString standing(Origin origin, double certainty);
+  QString standing(Origin origin, double certainty) const;
   void showTop(const QString& sentence, const QString& standing, const QString& evidence, const QString& measured);
 
   QLabel *sentence_, *standing_, *evidence_, *measured_;

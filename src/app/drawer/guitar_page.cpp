@@ -247,6 +247,10 @@ const SetupReading* GuitarPage::chosenReading() const {
              : nullptr;
 }
 
+void GuitarPage::chooseReading() {
+  readings_->setFocus();
+}
+
 void GuitarPage::takeReading() {
   if (const SetupReading* r = chosenReading())
     setSetup(tr("Take guitar reading"), {r->tuning, r->capo}, Origin::set, tr("Taken from the readings."));
@@ -288,14 +292,14 @@ void GuitarPage::refreshOwn(const Brief& brief, const Findings* found) {
     readings_->clear();
     if (heard != nullptr)
       for (const auto& r : heard->readings)
-        readings_->addItem(percent(r.certainty) + "   " + text(sentenceOf(GuitarSetup{r.tuning, r.capo})));
+        readings_->addItem(shareOf(r.certainty) + text(sentenceOf(GuitarSetup{r.tuning, r.capo})));
     readings_->setCurrentRow(std::min(row, readings_->count() - 1));
   }
   showReasons();
   sides_->show(found != nullptr ? found->sides : std::vector<SidePoint>{}, bench_.duration());
   two_->setText(found != nullptr ? text(sidesSentence(*found)) : QString());
   const QSignalBlocker a(tuning_), b(capo_), c(capoStrings_);
-  const GuitarSetup setup = brief.guitar ? brief.guitar->value : GuitarSetup{};
+  const GuitarSetup setup = bench_.document().setup();
   tuning_->setEditText(text(tuningName(setup.tuning)));
   capo_->setValue(setup.capo.fret);
   const int strings = capoStrings_->findData(setup.capo.strings);

@@ -17,6 +17,8 @@ class GuitarPage : public FactPage {
   Q_OBJECT
  public:
   explicit GuitarPage(Workbench& bench, QWidget* parent = nullptr);
+  /// The keyboard goes to the readings: Return takes the one that is chosen.
+  void chooseReading();
 
  signals:
   void tuneUpWanted();

@@ -136,7 +136,7 @@ void KeyPage::refreshOwn(const Brief& brief, const Findings* found) {
     for (int pc = 0; pc < 12; ++pc)
       bars.push_back({text(pitchClassName(PitchClass(pc), spelling)), found->key->chroma[static_cast<std::size_t>(pc)],
                       inside(pc)});
-    for (const auto& r : found->key->readings) readings_->addItem(bothNames(r.key) + "   " + percent(r.certainty));
+    for (const auto& r : found->key->readings) readings_->addItem(shareOf(r.certainty) + bothNames(r.key));
   }
   chroma_->show(std::move(bars));
   own_->setEnabled(bench_.take() != nullptr);

@@ -111,11 +111,12 @@ void PitchPage::refreshOwn(const Brief& brief, const Findings* found) {
   splits_->clear();
   if (brief.pitch)
     for (const auto& split : splitsOf(brief.pitch->value.offset, bench_.document().part(), found)) {
-      auto* item = new QListWidgetItem(percent(split.certainty) + "   " + text(sentenceOf(split)), splits_);
+      auto* item = new QListWidgetItem(shareOf(split.certainty) + text(sentenceOf(split)), splits_);
       item->setData(Qt::UserRole, text(split.reason));
     }
   splits_->setCurrentRow(0);
-  advice_->setText(brief.pitch ? text(tuningAdvice(bench_.document().setup(), brief.pitch->value.offset)) : QString());
+  advice_->setText(isSettled(brief.pitch) ? text(tuningAdvice(bench_.document().setup(), brief.pitch->value.offset))
+                                          : QString());
   cents_->setEnabled(bench_.take() != nullptr);
 }
 

@@ -185,7 +185,8 @@ void TimePage::refreshOwn(const Brief& brief, const Findings* found) {
                           : factor > 1.4  ? tr(", three in two")
                           : factor < 0.7  ? tr(", two in three")
                                           : QString();
-      readings_->addItem(tr("%1 beats a minute%2   %3").arg(text(fixed(r.tempo.value, 1)), how, percent(r.certainty)));
+      readings_->addItem(shareOf(r.certainty * found->rhythm->pulse) +
+                         tr("%1 beats a minute%2").arg(text(fixed(r.tempo.value, 1)), how));
     }
   }
   tempogram_->show(std::move(bars));

@@ -135,13 +135,13 @@ void MapView::paintMarks(QPainter& p) const {
 void MapView::paintChords(QPainter& p) const {
   if (bench_.take() == nullptr) return;
   const Theme& t = Theme::current();
-  const auto& key = bench_.brief().key;
+  const auto key = settled(bench_.brief().key);
   double free = 0;
   for (const auto& c : bench_.document().chords()) {
     if (!c.chord) continue;
     const double from = xOf(c.span.start), to = xOf(c.span.end);
-    const bool home = key && c.chord->root == key->value.tonic;
-    const bool strange = key && !scaleOf(key->value).contains(c.chord->root);
+    const bool home = key && c.chord->root == key->tonic;
+    const bool strange = key && !scaleOf(*key).contains(c.chord->root);
     p.setPen(Qt::NoPen);
     p.setBrush(home ? t.accent : strange ? t.warning : t.hairline);
     const double height = home ? 3 : strange ? 5 : 2;

@@ -19,20 +19,20 @@ void eachPlace(const Guitar& guitar, int frets, Visit visit) {
 
 }  // namespace
 
-std::vector<NeckMark> scaleMarks(const Guitar& guitar, const Scale& scale, NeckLabels labels, Spelling spelling,
-                                 int frets, const NeckRegion* region, const Chord* chord) {
+std::vector<NeckMark> scaleMarks(const Guitar& guitar, const std::optional<Scale>& scale, NeckLabels labels,
+                                 Spelling spelling, int frets, const NeckRegion* region, const Chord* chord) {
   const auto tones = chord != nullptr ? notesOf(*chord) : std::vector<PitchClass>{};
   std::vector<NeckMark> marks;
   eachPlace(guitar, frets, [&](Place place, PitchClass pc) {
     const bool tone = std::find(tones.begin(), tones.end(), pc) != tones.end();
-    const bool inside = scale.contains(pc);
+    const bool inside = scale && scale->contains(pc);
     if (!inside && !tone) return;
     NeckMark mark{.place = place};
-    mark.label =
-        text(labels == NeckLabels::notes ? pitchClassName(pc, spelling) : degreeName(pc.value - scale.tonic.value));
-    mark.kind = pc == scale.tonic ? NeckMark::Kind::root
-                : tone            ? (inside ? NeckMark::Kind::chord : NeckMark::Kind::outside)
-                                  : NeckMark::Kind::inside;
+    mark.label = text(labels == NeckLabels::notes || !scale ? pitchClassName(pc, spelling)
+                                                            : degreeName(pc.value - scale->tonic.value));
+    mark.kind = scale && pc == scale->tonic ? NeckMark::Kind::root
+                : tone                      ? (inside || !scale ? NeckMark::Kind::chord : NeckMark::Kind::outside)
+                                            : NeckMark::Kind::inside;
     mark.faded =
         region != nullptr && std::find(region->places.begin(), region->places.end(), place) == region->places.end();
     marks.push_back(mark);

@@ -12,8 +12,8 @@ enum class NeckLabels { notes, degrees };
 
 /// Every place of a scale's notes up to a fret; those outside of `region` are faded. Tones of a sounding chord are
 /// marked, also where they lie outside of the scale.
-std::vector<NeckMark> scaleMarks(const Guitar& guitar, const Scale& scale, NeckLabels labels, Spelling spelling,
-                                 int frets, const NeckRegion* region, const Chord* chord);
+std::vector<NeckMark> scaleMarks(const Guitar& guitar, const std::optional<Scale>& scale, NeckLabels labels,
+                                 Spelling spelling, int frets, const NeckRegion* region, const Chord* chord);
 
 /// The scale as evidence: each note as light as it sounds, and notes outside of it that sound as well.
 std::vector<NeckMark> evidenceMarks(const Guitar& guitar, const Scale& scale, const ChromaVector& chroma,

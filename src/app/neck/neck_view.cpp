@@ -76,6 +76,12 @@ void NeckView::layOut() {
   regionName_->setObjectName("neck-region");
   regionName_->setMinimumWidth(92);
   regionName_->setAlignment(Qt::AlignCenter);
+  settle_ = new QPushButton(tr("Guitar not settled"), this);
+  settle_->setObjectName("neck-settle");
+  settle_->setToolTip(
+      tr("The readings of tuning and capo are guesses, so the neck stands in standard tuning. Choose one, or set your "
+         "own (Shift+G)"));
+  connect(settle_, &QPushButton::clicked, this, &NeckView::settleWanted);
   chord_ = new QLabel(this);
   chord_->setObjectName("neck-chord");
   chord_->setFont(Theme::font(Theme::Face::strong));
@@ -83,6 +89,7 @@ void NeckView::layOut() {
   for (QWidget* w : std::initializer_list<QWidget*>{scale_, labels_, map_, before_, regionName_, after_, counted_})
     row->addWidget(w);
   row->addStretch(1);
+  row->addWidget(settle_);
   row->addWidget(part_);
   row->addWidget(chord_);
   column->addLayout(row);
@@ -104,40 +111,37 @@ void NeckView::layOut() {
   connect(after_, &QPushButton::clicked, this, [this] { stepRegion(1); });
 }
 
-Scale NeckView::scale() const {
-  const auto& key = bench_.brief().key;
-  const Key home = key ? key->value : Key{};
+/// Empty where the key is not settled: then only the tones of the chord stand on the neck.
+std::optional<Scale> NeckView::scale() const {
+  const auto key = settled(bench_.brief().key);
+  if (!key) return std::nullopt;
   const int kind = scale_->currentData().toInt();
-  return kind < 0 ? scaleOf(home) : Scale{home.tonic, static_cast<ScaleKind>(kind)};
+  return kind < 0 ? scaleOf(*key) : Scale{key->tonic, static_cast<ScaleKind>(kind)};
 }
 
 /// What lies under the hand at each place of the neck, by the way it is divided.
 std::vector<NeckRegion> NeckView::regions() const {
   const Guitar guitar = bench_.document().guitar();
-  const auto& key = bench_.brief().key;
+  const auto key = settled(bench_.brief().key);
+  const auto on = scale();
+  std::vector<NeckRegion> list;
   switch (static_cast<Schools::NeckMap>(map_->currentIndex())) {
-    case Schools::NeckMap::boxes: {
-      auto boxes = boxesOf(guitar, scale());
-      std::stable_sort(boxes.begin(), boxes.end(),
-                       [](const NeckRegion& a, const NeckRegion& b) { return a.firstFinger < b.firstFinger; });
-      return boxes;
-    }
-    case Schools::NeckMap::positions: {
-      std::vector<NeckRegion> list;
-      for (int fret = 1; fret <= kHighestPosition; ++fret) list.push_back(positionAt(guitar, scale(), fret));
+    case Schools::NeckMap::boxes:
+      if (on) list = boxesOf(guitar, *on);
+      break;
+    case Schools::NeckMap::positions:
+      for (int fret = 1; on && fret <= kHighestPosition; ++fret) list.push_back(positionAt(guitar, *on, fret));
       return list;
-    }
     case Schools::NeckMap::shapes: {
-      const auto now = chordNow();
-      const Key home = key ? key->value : Key{};
-      const Chord chord = now ? *now : Chord{home.tonic, chordType(home.mode == Mode::minor ? "m" : ""), {}};
-      auto shapes = shapesOf(guitar, chord);
-      std::stable_sort(shapes.begin(), shapes.end(),
-                       [](const NeckRegion& a, const NeckRegion& b) { return a.firstFinger < b.firstFinger; });
-      return shapes;
+      auto chord = chordNow();
+      if (!chord && key) chord = Chord{key->tonic, chordType(key->mode == Mode::minor ? "m" : ""), {}};
+      if (chord) list = shapesOf(guitar, *chord);
+      break;
     }
   }
-  return {};
+  std::stable_sort(list.begin(), list.end(),
+                   [](const NeckRegion& a, const NeckRegion& b) { return a.firstFinger < b.firstFinger; });
+  return list;
 }
 
 void NeckView::stepRegion(int by) {
@@ -152,7 +156,7 @@ std::optional<Chord> NeckView::chordNow() const {
   const Take* take = bench_.take();
   if (take == nullptr) return std::nullopt;
   for (const auto& c : bench_.document().chords())
-    if (c.span.contains(bench_.position())) return c.chord;
+    if (c.span.contains(bench_.position() + Workbench::kBlink)) return c.chord;
   return std::nullopt;
 }
 
@@ -184,7 +188,7 @@ void NeckView::refresh() {
                                  ? &all[static_cast<std::size_t>(region_)]
                                  : nullptr;
   const bool shapes = static_cast<Schools::NeckMap>(map_->currentIndex()) == Schools::NeckMap::shapes;
-  const Scale on = scale();
+  const auto on = scale();
   neck_->setMarks(scaleMarks(guitar, on, static_cast<NeckLabels>(labels_->currentIndex()), spelling, kFrets, region,
                              shown_ ? &*shown_ : nullptr));
   if (region != nullptr && !region->places.empty()) {
@@ -203,6 +207,8 @@ void NeckView::refresh() {
   part_->setText(text(bench_.document().part().name));
   part_->setToolTip(text(sentenceOf(bench_.document().setup())));
   part_->setVisible(bench_.document().parts().size() > 1);
+  const auto& known = bench_.brief().guitar;
+  settle_->setVisible(known && !isSettled(known));
   chord_->setText(shown_ ? chordSentence(*shown_) : QString());
 }
 

@@ -18,13 +18,16 @@ class NeckView : public QWidget {
   explicit NeckView(Workbench& bench, QWidget* parent = nullptr);
   NeckMap& neck() { return *neck_; }
 
+ signals:
+  void settleWanted();  ///< the guitar is to be settled
+
  private:
   void layOut();
   void refresh();
   void showChord();
   void stepRegion(int by);
   std::vector<NeckRegion> regions() const;
-  Scale scale() const;
+  std::optional<Scale> scale() const;
   std::optional<Chord> chordNow() const;
   QString chordSentence(const Chord& chord) const;
 
@@ -32,7 +35,7 @@ class NeckView : public QWidget {
   NeckMap* neck_;
   QLabel *part_, *chord_, *regionName_;
   QComboBox *scale_, *labels_, *map_, *counted_;
-  QPushButton *before_, *after_;
+  QPushButton *settle_, *before_, *after_;
   int region_ = -1;  // -1: the whole neck
   std::optional<Chord> shown_;
 };

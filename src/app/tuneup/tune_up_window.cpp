@@ -223,7 +223,9 @@ void TuneUpWindow::refresh() {
   const auto [setup, offset] = target();
   const auto parts = bench_.document().parts();
   const QString name = parts.empty() ? tr("Guitar") : text(bench_.document().part().name);
-  title_->setText(name + ": " + text(sentenceOf(setup)));
+  const auto& known = bench_.brief().guitar;
+  title_->setText(known && !isSettled(known) ? tr("%1: not settled, here in standard tuning").arg(name)
+                                             : name + ": " + text(sentenceOf(setup)));
   advice_->setText(text(tuningAdvice(setup, offset)));
   QStringList words;
   for (const auto& caution : tensionCautions(setup, offset)) words << text(caution);

@@ -66,8 +66,8 @@ void ReferenceVoice::setDrone(bool on) {
 void ReferenceVoice::tuneDrone() {
   if (!drone_.on()) return;
   constexpr int kLowest = 40;  // E2: the octave of a guitar's lowest string
-  const auto key = bench_.brief().key;
-  const int tonic = key ? key->value.tonic.value : PitchClass(kLowest).value;
+  const auto key = settled(bench_.brief().key);
+  const int tonic = key ? key->tonic.value : PitchClass(kLowest).value;
   const int midi = kLowest + PitchClass(tonic - kLowest).value;
   drone_.set(frequencyOf(MidiPitch(midi), a4At(bench_.soundingOffset())));
 }

@@ -87,8 +87,7 @@ void Workbench::setSchools(const Schools& schools) {
 }
 
 Spelling Workbench::spelling() const {
-  const auto key = brief().key;
-  return spellingIn(schools_, key ? std::optional(key->value) : std::nullopt);
+  return spellingIn(schools_, settled(brief().key));
 }
 
 Workbench::ChordWords Workbench::chordWords(const Chord& chord) const {
@@ -237,8 +236,7 @@ void Workbench::setVolume(double volume) {
 }
 
 Cents Workbench::recordingPitch() const {
-  const auto pitch = brief().pitch;
-  return pitch ? pitch->value.offset : Cents(0);
+  return document_->offset();
 }
 
 Cents Workbench::shiftToConcert() const {

@@ -27,6 +27,9 @@ namespace ear {
 class Workbench : public QObject {
   Q_OBJECT
  public:
+  /// What starts so soon counts as being there: a loop starts a hair before its chord does.
+  static constexpr Seconds kBlink{0.06};
+
   explicit Workbench(std::unique_ptr<AudioOutput> output, QObject* parent = nullptr);
   ~Workbench() override;
 
@@ -110,7 +113,7 @@ class Workbench : public QObject {
   std::vector<PlaybackShift> meetings() const;
   /// On to the next of them.
   void meetGuitar();
-  /// How far the recording lies from A 440; 0 while nothing is known.
+  /// How far the recording lies from A 440; 0 while that is not settled.
   Cents recordingPitch() const;
   /// Where the recording sounds now: its own pitch with the playback's shift. Tones of reference follow it.
   Cents soundingOffset() const;

@@ -97,6 +97,10 @@ Outcome<Recording> decoded(const std::filesystem::path& file, MediaFile& media, 
     return Problem{"“" + name + "” holds nothing but silence (" + clockTime(recording.duration()) +
                    " of it). Check that it is the right file."};
   recording.notice = noticeOf(file, media.losses(), Seconds(declared), recording.duration());
+  if (sidesCancel(recording))
+    recording.notice += std::string(recording.notice.empty() ? "" : " ") +
+                        "Left and right cancel each other, as where one of them is inverted: listening to the left "
+                        "side alone.";
   return recording;
 }
 

@@ -5,8 +5,24 @@
 
 namespace ear {
 
+bool sidesCancel(const Recording& recording) {
+  constexpr double kLeast = 0.02;                      // of the energy
+  constexpr std::size_t kBlocks = 1000, kBlock = 256;  // looked at, all over the recording; all of it is no surer
+  if (recording.channels.size() < 2) return false;
+  const auto left = recording.left(), right = recording.right();
+  const std::size_t step = std::max(kBlock, left.size() / kBlocks);
+  double sum = 0, difference = 0;
+  for (std::size_t from = 0; from < left.size(); from += step)
+    for (std::size_t i = from; i < std::min(from + kBlock, left.size()); ++i) {
+      sum += static_cast<double>(left[i] + right[i]) * (left[i] + right[i]);
+      difference += static_cast<double>(left[i] - right[i]) * (left[i] - right[i]);
+    }
+  return difference > 0 && sum < kLeast * difference;
+}
+
 Samples mixToMono(const Recording& recording) {
   const auto left = recording.left();
+  if (sidesCancel(recording)) return {left.begin(), left.end()};
   const auto right = recording.right();
   Samples mono(left.size());
   std::transform(left.begin(), left.end(), right.begin(), mono.begin(),

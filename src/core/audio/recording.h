@@ -23,7 +23,10 @@ struct Recording {
   std::span<const float> right() const { return channels.back(); }
 };
 
-/// The mean of left and right.
+/// Whether left and right cancel each other, as where one of them is inverted: their mean has next to nothing of them.
+bool sidesCancel(const Recording& recording);
+
+/// The mean of left and right; the left side alone where the two cancel.
 Samples mixToMono(const Recording& recording);
 
 // The same as for samples, for a part of a recording.

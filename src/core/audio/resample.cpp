@@ -61,6 +61,7 @@ Samples resampledMix(const Recording& recording, int toRate) {
   const auto left = recording.left(), right = recording.right();
   Trail leftTrail(left), rightTrail(right);
   if (recording.sampleRate == toRate) return mixToMono(recording);
+  if (sidesCancel(recording)) return resample(left, recording.sampleRate, toRate);
   return resampleStream(recording.frames(), recording.sampleRate, toRate, false,
                         [&](std::size_t at, std::span<float> out) {
                           leftTrail.reached(at), rightTrail.reached(at);

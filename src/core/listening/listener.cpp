@@ -6,8 +6,10 @@
 
 namespace ear {
 namespace {
-constexpr double kShortest = 0.5;  // seconds; less holds no stable partial
-constexpr double kSideStep = 1.0;  // seconds of the curve of sides
+constexpr double kShortest = 0.5;     // seconds; less holds no stable partial
+constexpr double kLively = 0.015;     // liveliness under which nothing is played: a tone, a hum, a motor
+constexpr double kOfHeldSound = 0.4;  // what is left of the certainty of its key
+constexpr double kSideStep = 1.0;     // seconds of the curve of sides
 
 /// Where the partials sit; one channel leaves all of them in the middle.
 StereoField listenToSides(const Recording& recording, bool wanted, const Progress& progress) {
@@ -22,6 +24,18 @@ StereoField listenToSides(const Recording& recording, bool wanted, const Progres
   const TonalFrames left = frames(recording.left());
   return splitStereo(left, frames(recording.right()));
 }
+
+/// No harmony follows another.
+bool isOneSound(const std::vector<FoundChord>& chords) {
+  std::optional<Chord> only;
+  for (const auto& c : chords) {
+    if (!c.chord) continue;
+    if (only && *only != *c.chord) return false;
+    only = c.chord;
+  }
+  return true;
+}
+
 }  // namespace
 
 Outcome<Findings> Listener::listen(const Recording& recording, const Progress& progress) const {
@@ -65,8 +79,16 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
     const auto heard = [&](const std::optional<Key>& key) {
       return findChords(notes, rhythm.beats, rhythm.downbeats, recording.duration(), key);
     };
+    const bool held = onsets.liveliness < kLively;
     auto key = findKey(notes, heard({}), measurePredominantPitch(tonal, reference->offset), rhythm.swing.ratio);
-    const auto chords = heard(key.readings.empty() ? std::nullopt : std::optional(key.readings.front().key));
+    auto chords = heard(key.readings.empty() ? std::nullopt : std::optional(key.readings.front().key));
+    if (held && isOneSound(chords)) {
+      // Partials of one sound are no harmony, whatever chord they would make.
+      key = {};
+      chords.clear();
+    }
+    for (auto& reading : key.readings)
+      if (held) reading.certainty *= kOfHeldSound;
     if (!key.readings.empty()) key.changes = findKeyChanges(chords, key.readings.front().key);
     if (wants(Part::chords)) findings.chords = chords;
     ready(Part::chords, 0.85);
@@ -75,7 +97,7 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
     if (wants(Part::guitar)) {
       const StereoField field = sides.get();
       findings.sides = sidesOverTime(field, Seconds(kSideStep));
-      findings.guitars = findGuitars(field, notes, reference->offset, chords, progress);
+      if (!chords.empty()) findings.guitars = findGuitars(field, notes, reference->offset, chords, progress);
     }
     ready(Part::guitar, 0.92);
   }

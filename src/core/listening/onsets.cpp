@@ -2,12 +2,14 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numeric>
 
 namespace ear {
 namespace {
 
 constexpr std::size_t kLag = 3;       // frames: 30 ms, about half of the short window
 constexpr double kScaleWindow = 6.0;  // seconds over which "strong" is judged
+constexpr double kEdge = 0.5;         // seconds
 constexpr int kLowEnd = 24;           // bands: E1 + 24 semitones = 165 Hz
 constexpr int kSnareStart = 58, kSnareEnd = 80;
 constexpr int kHighStart = 68;  // bands: 2.1 kHz
@@ -54,6 +56,8 @@ OnsetStrength measureOnsets(const BandFrames& bands) {
   onsets.low.assign(count, 0.0F);
   onsets.snare.assign(count, 0.0F);
   onsets.high.assign(count, 0.0F);
+  const auto edge = static_cast<std::size_t>(kEdge * bands.rate);  // where a tone is only switched on and off
+  double rises = 0, levels = 0;
   for (std::size_t i = kLag; i < count; ++i) {
     const auto now = bands.frame(i), before = bands.frame(i - kLag);
     for (int b = 0; b < BandFrames::kBands; ++b) {
@@ -66,7 +70,11 @@ OnsetStrength measureOnsets(const BandFrames& bands) {
       if (b >= kSnareStart && b < kSnareEnd) onsets.snare[i] += rise;
       if (b >= kHighStart) onsets.high[i] += rise;
     }
+    if (i < edge || i + edge >= count) continue;
+    rises += onsets.all[i];
+    levels += std::accumulate(now.begin(), now.end(), 0.0);
   }
+  if (levels > 0) onsets.liveliness = rises / levels;
   // The difference over kLag frames answers half of that late.
   if (count > kLag)
     for (auto* s : {&onsets.all, &onsets.low, &onsets.snare, &onsets.high})

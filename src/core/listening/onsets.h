@@ -15,6 +15,9 @@ struct OnsetStrength {
   std::vector<float> high;   ///< bands over 2 kHz (snare, hi-hat, pick), scaled alike
   std::vector<float> kick;   ///< bands under 160 Hz, strong ones near 1 all through: levels stay comparable over time
   std::vector<float> snare;  ///< bands of 1.2 to 4.2 kHz, where a snare speaks loudest, scaled as kick
+  /// Mean rise from frame to frame against the mean level: under 0.01 for a held tone or a hum, over 0.025 for music.
+  /// The curves above are scaled to what there is, and show nothing of it.
+  double liveliness = 1.0;
 };
 
 /// Spectral flux against a frequency-maximum-filtered frame, so that vibrato and bends raise nothing

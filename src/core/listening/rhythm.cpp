@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numeric>
 
 #include "core/listening/beat_profile.h"
 #include "core/listening/metre.h"
@@ -12,6 +13,14 @@ namespace {
 
 constexpr float kQuiet = 0.05F;  // mean onset strength under which nothing is played
 constexpr int kTempoReadings = 3;
+
+// Pulse clarity. Fitted by eye on 45 recordings of two kinds (least 0.28, phrases of 10 s; songs from 0.5) and 32
+// sounds that are no music (noise of four colours, clicks, crackle, applause, made-up speech, wind: up to 0.08 in 40 s,
+// 0.28 in 6 s).
+constexpr double kPulseWindow = 12.0;                    // seconds
+constexpr double kByChance = 0.1, kByChanceOfOne = 2.2;  // clarity of what does not repeat, and more of a short piece
+constexpr double kClearer = 0.3;                         // by so much it is beyond doubt
+constexpr double kLively = 0.015;                        // liveliness under which nothing is played
 
 /// Takes off beats before the music starts and after it ends, where the tracker only counts on.
 std::vector<Seconds> trimSilence(std::vector<Seconds> beats, const OnsetStrength& onsets) {
@@ -54,7 +63,41 @@ std::vector<TempoReading> readTempo(const std::vector<Seconds>& beats, const Tem
   return readings;
 }
 
+/// Greatest autocorrelation of onset strength around a lag, in [-1, 1].
+double clarityAt(const OnsetStrength& onsets, double lag) {
+  const auto first = static_cast<std::size_t>(std::max(1.0, std::floor(lag) - 1)), count = std::size_t{4};
+  const auto window = static_cast<std::size_t>(kPulseWindow * onsets.rate);
+  const std::span<const float> all = onsets.all;
+  std::vector<double> products(count, 0.0);
+  double power = 1e-9;
+  for (std::size_t start = 0; start < all.size(); start += std::max<std::size_t>(1, window / 2)) {
+    const auto part = all.subspan(start, std::min(window, all.size() - start));
+    if (start > 0 && part.size() <= window / 2) break;  // it was in the window before
+    const double mean = std::accumulate(part.begin(), part.end(), 0.0) / static_cast<double>(part.size());
+    const auto at = [&](std::size_t i) { return part[i] - mean; };
+    for (std::size_t i = 0; i < part.size(); ++i) power += at(i) * at(i);
+    for (std::size_t k = 0; k < count; ++k) {
+      const std::size_t by = first + k;
+      if (by >= part.size()) continue;
+      double sum = 0;
+      for (std::size_t i = 0; i + by < part.size(); ++i) sum += at(i) * at(i + by);
+      products[k] += sum * static_cast<double>(part.size()) / static_cast<double>(part.size() - by);
+    }
+  }
+  return *std::max_element(products.begin(), products.end()) / power;
+}
+
 }  // namespace
+
+double pulseOf(const OnsetStrength& onsets, std::span<const Seconds> beats) {
+  if (beats.size() < 2 || onsets.liveliness < kLively) return 0.0;
+  std::vector<double> gaps;
+  for (std::size_t i = 1; i < beats.size(); ++i) gaps.push_back((beats[i] - beats[i - 1]).value);
+  const double beat = medianOf(gaps) * onsets.rate;
+  const double clarity = std::max({clarityAt(onsets, beat), clarityAt(onsets, 2 * beat), clarityAt(onsets, 4 * beat)});
+  const double chance = kByChance + kByChanceOfOne / std::sqrt(static_cast<double>(onsets.all.size()));
+  return std::clamp((clarity - chance) / kClearer, 0.0, 1.0);
+}
 
 std::vector<Seconds> trackThrough(const OnsetStrength& onsets, std::span<const Seconds> fixed,
                                   const Progress& progress) {
@@ -86,7 +129,8 @@ RhythmFindings measureRhythm(const OnsetStrength& onsets, const NoteActivity& no
   RhythmFindings result;
   result.tempogram = measureTempogram(onsets);
   auto tracked = trimSilence(trackBeats(onsets, result.tempogram, progress), onsets);
-  if (tracked.size() < 4) return result;
+  result.pulse = pulseOf(onsets, tracked);
+  if (tracked.size() < 4 || result.pulse <= 0.0) return result;
   const CountedBeats counted = countedBeats(std::move(tracked), onsets, notes, [&](Bpm near, double factor) {
     const TempoRange range{Bpm(near.value / factor), Bpm(near.value * factor)};
     return trimSilence(trackBeats(onsets, result.tempogram, progress, range), onsets);

@@ -25,6 +25,8 @@ std::string kindWord(TakeKind kind) {
     case TakeKind::live:
       return "live recording";
     case TakeKind::other:
+      return "another recording";
+    case TakeKind::unknown:
       return "recording";
   }
   return "";
@@ -47,19 +49,55 @@ std::vector<std::vector<std::string>> stringTable(const GuitarSetup& setup, Cent
   return rows;
 }
 
+/// "a, b or c".
+std::string either(const std::vector<std::string>& words) {
+  std::string text;
+  for (std::size_t i = 0; i < words.size(); ++i)
+    text += (i == 0 ? "" : i + 1 == words.size() ? " or " : ", ") + words[i];
+  return text;
+}
+
+/// Nobody tunes by a guess: what was heard is named, and nothing is asked of the strings but the recording's pitch.
+void addOpenGuitar(Sheet& sheet, const GuitarPart& part, const Findings* findings, const Brief& brief) {
+  constexpr std::size_t kNamed = 3;
+  std::vector<std::string> readings;
+  if (const FoundGuitar* heard = heardFor(part, findings))
+    for (const auto& r : heard->readings)
+      if (readings.size() < kNamed) readings.push_back(sentenceOf(GuitarSetup{r.tuning, r.capo}));
+  sheet.push_back({Kind::paragraph,
+                   readings.empty()
+                       ? "Tuning and capo are open: nothing was heard of them."
+                       : "Tuning and capo are open. Perhaps " + either(readings) + ": listen before you tune.",
+                   {}});
+  if (isSettled(brief.pitch)) {
+    const double cents = std::round(brief.pitch->value.offset.value);
+    sheet.push_back({Kind::paragraph,
+                     cents == 0 ? "Whatever it is, a tuner at A = 440 Hz fits the recording."
+                                : "Whatever it is, set the tuner's reference to A = " +
+                                      fixed(a4At(brief.pitch->value.offset).value, 1) +
+                                      " Hz: " + sentenceOf(brief.pitch->value) + ".",
+                     {}});
+  }
+}
+
 /// Each guitar with how to tune it.
 void addGuitars(Sheet& sheet, const std::vector<GuitarPart>& parts, const Findings* findings, const Brief& brief,
                 const Schools& schools) {
-  const Cents offset = brief.pitch ? brief.pitch->value.offset : Cents(0);
+  const Cents offset = settled(brief.pitch).value_or(PitchValue{}).offset;
   for (const auto& part : parts) {
     const auto setup = setupOf(part, findings);
     if (!setup && !brief.pitch) continue;
-    const GuitarSetup value = setup ? setup->value : GuitarSetup{};
     sheet.push_back({Kind::heading, parts.size() > 1 ? "How to tune: " + part.name : "How to tune", {}});
-    std::string known = setup ? sentenceOf(value) + " (" + standing(*setup) + ")" : "tuning not known, standard taken";
+    if (!isSettled(setup)) {
+      addOpenGuitar(sheet, part, findings, brief);
+      continue;
+    }
+    const GuitarSetup& value = setup->value;
+    std::string known = sentenceOf(value) + " (" + standing(*setup) + ")";
     known[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(known[0])));
     if (part.arranged) known += ", arranged";
-    if (brief.key && shapeShift(value) != 0) known += ". Key: " + keySentence(schools, brief.key->value, value);
+    if (isSettled(brief.key) && shapeShift(value) != 0)
+      known += ". Key: " + keySentence(schools, brief.key->value, value);
     sheet.push_back({Kind::paragraph, known + ".", {}});
     sheet.push_back({Kind::paragraph, tuningAdvice(value, offset), {}});
     sheet.push_back({Kind::table, "", stringTable(value, offset, schools)});
@@ -73,7 +111,7 @@ void addGuitars(Sheet& sheet, const std::vector<GuitarPart>& parts, const Findin
 /// How many bars, counted on the grid where there is one, else from tempo and metre.
 std::string barsOf(TimeSpan span, const Grid& grid, const std::optional<Decision<TimeValue>>& time) {
   if (!grid.empty()) return std::to_string(barsIn(grid, span));
-  if (!time) return "";
+  if (!isSettled(time)) return "";
   const double bars = span.length().value * time->value.tempo.value / 60.0 / time->value.meter;
   return "about " + std::to_string(std::lround(bars));
 }
@@ -161,14 +199,16 @@ Sheet layOutSheet(const Study& study, const Take& take, const Findings* findings
        {}});
   sheet.push_back({Kind::heading, "In short", {}});
   std::vector<std::vector<std::string>> facts{{"", "", ""}};
+  const auto fact = [&](const char* name, const auto& decision, const std::string& words) {
+    if (!decision) return;
+    facts.push_back({name, isSettled(decision) ? words : "open; perhaps " + words, standing(*decision)});
+  };
   if (brief.pitch)
-    facts.push_back(
-        {"Pitch", sentenceOf(brief.pitch->value) + " (" + figureOf(brief.pitch->value) + ")", standing(*brief.pitch)});
+    fact("Pitch", brief.pitch, sentenceOf(brief.pitch->value) + " (" + figureOf(brief.pitch->value) + ")");
   if (brief.key)
-    facts.push_back({"Key", keyName(brief.key->value, spellingIn(schools, brief.key->value)) + " (sounding)",
-                     standing(*brief.key)});
-  if (brief.time) facts.push_back({"Time", sentenceOf(brief.time->value), standing(*brief.time)});
-  if (brief.form) facts.push_back({"Form", sentenceOf(brief.form->value), standing(*brief.form)});
+    fact("Key", brief.key, keyName(brief.key->value, spellingIn(schools, brief.key->value)) + " (sounding)");
+  if (brief.time) fact("Time", brief.time, sentenceOf(brief.time->value));
+  if (brief.form) fact("Form", brief.form, sentenceOf(brief.form->value));
   facts.erase(facts.begin());
   if (facts.empty())
     sheet.push_back({Kind::paragraph, "Nothing was measured or set yet.", {}});

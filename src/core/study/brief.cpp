@@ -98,7 +98,7 @@ Brief measuredBrief(const Findings& findings) {
   if (findings.rhythm && !findings.rhythm->tempo.empty()) {
     const auto& rhythm = *findings.rhythm;
     // The first reading's share of all readings: octave doubt is nearly always there, so 0.6 counts as sure.
-    const double certainty = std::min(1.0, rhythm.tempo.front().certainty / 0.6);
+    const double certainty = std::min(1.0, rhythm.tempo.front().certainty / 0.6) * rhythm.pulse;
     brief.time = {
         {rhythm.tempo.front().tempo, rhythm.meter, rhythm.swing}, Origin::measured, certainty, timeEvidence(rhythm)};
   }

@@ -113,14 +113,15 @@ void Document::takeInHand(const std::string& part) {
 }
 
 GuitarSetup Document::setup() const {
-  const auto& guitar = brief().guitar;
-  return guitar ? guitar->value : GuitarSetup{};
+  return settled(brief().guitar).value_or(GuitarSetup{});
+}
+
+Cents Document::offset() const {
+  return settled(brief().pitch).value_or(PitchValue{}).offset;
 }
 
 Guitar Document::guitar() const {
-  const Brief& known = brief();
-  return guitarOf(known.guitar ? known.guitar->value : GuitarSetup{},
-                  known.pitch ? known.pitch->value.offset : Cents(0));
+  return guitarOf(setup(), offset());
 }
 
 void Document::editPart(const std::string& label, const std::string& id,

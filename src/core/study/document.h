@@ -63,9 +63,11 @@ class Document {
   /// The guitar in hand; the first one by default.
   GuitarPart part() const;
   void takeInHand(const std::string& part);
-  /// The guitar in hand with its setup and the recording's pitch; standard tuning where nothing is known.
+  /// The guitar in hand with its setup and the recording's pitch; standard tuning and concert pitch where these are not
+  /// settled.
   Guitar guitar() const;
   GuitarSetup setup() const;
+  Cents offset() const;  ///< of the recording from A 440
   /// Changes a guitar as one step of undo.
   void editPart(const std::string& label, const std::string& id, const std::function<void(GuitarPart&)>& change);
   // What follows from the study and its measurements is worked out once after each change; a reference holds until the

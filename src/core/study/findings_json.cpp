@@ -107,6 +107,7 @@ Json rhythmToJson(const RhythmFindings& r) {
   Json tempo = Json::array();
   for (const auto& t : r.tempo) tempo.push_back({{"bpm", tidy(t.tempo.value)}, {"certainty", tidy(t.certainty)}});
   return {{"tempo", tempo},
+          {"pulse", tidy(r.pulse)},
           {"meter", r.meter},
           {"meter_certainty", tidy(r.meterCertainty)},
           {"swing", tidy(r.swing.ratio)},
@@ -127,6 +128,7 @@ Json rhythmToJson(const RhythmFindings& r) {
 RhythmFindings rhythmFrom(const Json& json) {
   RhythmFindings r;
   for (const auto& t : json.at("tempo")) r.tempo.push_back({Bpm(finiteAt(t, "bpm")), finiteAt(t, "certainty")});
+  if (json.contains("pulse")) r.pulse = finiteAt(json, "pulse");
   r.meter = wholeAt(json, "meter");
   if (r.meter < 1 || r.meter > 32) throw std::runtime_error("a metre out of range");
   r.meterCertainty = finiteAt(json, "meter_certainty");

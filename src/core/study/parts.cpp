@@ -146,6 +146,9 @@ std::string sidesSentence(const Findings& findings) {
            "; listen to that side alone before taking the whole for one guitar.";
   const SetupReading &l = left->readings.front(), &r = right->readings.front();
   const std::string both = "Two guitars, left and right";
+  // Two guesses that differ are no two guitars that do.
+  if (l.certainty < kLikely || r.certainty < kLikely)
+    return both + "; whether they are set up alike is open. Listen to each side alone.";
   if (l.tuning == r.tuning && l.capo == r.capo)
     return both + ", read alike: " + sentenceOf(GuitarSetup{l.tuning, l.capo}) + ".";
   return both + ", and they differ: left " + sentenceOf(GuitarSetup{l.tuning, l.capo}) + "; right " +

@@ -39,8 +39,8 @@ std::string freshId(const Study& study, const std::string& prefix) {
 }
 
 std::string_view certaintyWord(double certainty) {
-  if (certainty >= 0.75) return "sure";
-  if (certainty >= 0.45) return "likely";
+  if (certainty >= kSure) return "sure";
+  if (certainty >= kLikely) return "likely";
   return "guess";
 }
 

@@ -28,6 +28,21 @@ struct Decision {
   bool operator==(const Decision&) const = default;
 };
 
+inline constexpr double kSure = 0.75, kLikely = 0.45;  ///< certainties from which these words are said
+
+/// Whether a value may drive anything else: a person's, or a measurement that is at least likely. A guess is shown as
+/// open and gives no orders.
+template <class T>
+bool isSettled(const std::optional<Decision<T>>& decision) {
+  return decision && (decision->origin != Origin::measured || decision->certainty >= kLikely);
+}
+
+/// The value where it is settled.
+template <class T>
+std::optional<T> settled(const std::optional<Decision<T>>& decision) {
+  return isSettled(decision) ? std::optional<T>(decision->value) : std::nullopt;
+}
+
 /// How far the recording lies from concert pitch. That strings were tuned down is a matter of each guitar.
 struct PitchValue {
   Cents offset;  ///< of the recording from A 440, in (-50, 50]
@@ -96,13 +111,13 @@ struct Section {
 };
 using Form = std::vector<Section>;
 
-enum class TakeKind { studio, live, other };
+enum class TakeKind { unknown, studio, live, other };  ///< unknown until somebody says so
 
 /// One recording of the song. Every claim about the music belongs to a take.
 struct Take {
   std::string id;
   std::string name;
-  TakeKind kind = TakeKind::studio;
+  TakeKind kind = TakeKind::unknown;
   std::filesystem::path file;  ///< absolute; the study file keeps it relative to itself
   std::string hash;            ///< SHA-256 of the file, empty until read
   Seconds duration;

@@ -13,7 +13,8 @@ namespace {
 const EnumWords<Origin> kOrigins = {
     {"measured", Origin::measured}, {"set", Origin::set}, {"confirmed", Origin::confirmed}};
 const EnumWords<Side> kSides = {{"left", Side::left}, {"middle", Side::centre}, {"right", Side::right}};
-const EnumWords<TakeKind> kKinds = {{"studio", TakeKind::studio}, {"live", TakeKind::live}, {"other", TakeKind::other}};
+const EnumWords<TakeKind> kKinds = {
+    {"unknown", TakeKind::unknown}, {"studio", TakeKind::studio}, {"live", TakeKind::live}, {"other", TakeKind::other}};
 
 Json toJson(const PitchValue& v) {
   return {{"cents", v.offset.value}};

@@ -5,8 +5,11 @@
 
 #include <sstream>
 
+#include "core/listening/listener.h"
+#include "core/study/study_file.h"
 #include "core/study/tune_up.h"
 #include "support/decisions.h"
+#include "support/sounds.h"
 
 namespace ear {
 namespace {
@@ -46,7 +49,7 @@ std::string text(const Study& s) {
 TEST(Sheet, SaysTheBriefTuningFormAndPassages) {
   const std::string sheet = text(study());
   EXPECT_THAT(sheet, HasSubstr("Copper Weather\n==============\n"));
-  EXPECT_THAT(sheet, HasSubstr("Studio take (studio recording, 1:55.6)"));
+  EXPECT_THAT(sheet, HasSubstr("Studio take (recording, 1:55.6)"));
   EXPECT_THAT(sheet, HasSubstr("12 cents sharp of A 440"));
   EXPECT_THAT(sheet, HasSubstr("confirmed by ear"));
   EXPECT_THAT(sheet, HasSubstr("measured, sure"));
@@ -126,6 +129,46 @@ TEST(Sheet, OfAnUnknownRecordingSaysSo) {
   Study s = study();
   s.takes[0].pitch.reset(), s.takes[0].key.reset(), s.takes[0].time.reset(), s.takes[0].form.reset();
   EXPECT_THAT(text(s), HasSubstr("Nothing was measured or set yet."));
+}
+
+/// Readings of one guitar, the first of them as sure as told.
+Findings heardGuitar(double certainty) {
+  Findings f{.duration = Seconds(115.63)};
+  f.guitars = {
+      {Side::centre, 1.0, {{{{38, 45, 50, 54, 57, 62}}, {2, 0}, certainty, {}}, {standardTuning(), {}, 0.2, {}}}}};
+  return f;
+}
+
+TEST(Sheet, NeverTunesByAGuess) {
+  Study s = study();
+  s.parts.clear();
+  const Findings guess = heardGuitar(0.31), likely = heardGuitar(0.5);
+  const std::string open = sheetText(layOutSheet(s, s.takes[0], &guess));
+  EXPECT_THAT(open, HasSubstr("Tuning and capo are open. Perhaps open D, capo 2 or standard tuning, no capo:\nlisten"));
+  EXPECT_THAT(open, HasSubstr("set the tuner's reference to A = 443.1 Hz"));
+  EXPECT_THAT(open, Not(HasSubstr("Tune to")));
+  EXPECT_THAT(open, Not(HasSubstr("Tune the strings")));
+  EXPECT_THAT(open, Not(HasSubstr("shapes"))) << "nor is the key told by shapes of a guess";
+  EXPECT_THAT(sheetText(layOutSheet(s, s.takes[0], &likely)), HasSubstr("Tune the strings, low to high"));
+
+  s.takes[0].pitch = Decision<PitchValue>{{Cents(12)}, Origin::measured, 0.3, ""};
+  s.takes[0].time->origin = Origin::measured;
+  s.takes[0].time->certainty = 0.2;
+  const std::string more = sheetText(layOutSheet(s, s.takes[0], &guess));
+  EXPECT_THAT(more, HasSubstr("open; perhaps 12 cents sharp"));
+  EXPECT_THAT(more, HasSubstr("open; perhaps 104 beats"));
+  EXPECT_THAT(more, Not(HasSubstr("A = 443.1 Hz:")));
+}
+
+TEST(Sheet, OfTheDemosLiveTakeAsksNobodyToRetune) {
+  const auto demo = loadStudy(std::string(DEMO_DIR) + "/copper-weather.innerear");
+  ASSERT_TRUE(demo.ok());
+  const Take& live = demo->study.takes[1];
+  const auto heard = Listener().listen(*test::demoTake("live"));
+  ASSERT_TRUE(heard.ok());
+  const std::string sheet = sheetText(layOutSheet(demo->study, live, &*heard));
+  EXPECT_THAT(sheet, Not(HasSubstr("204")));
+  EXPECT_THAT(sheet, HasSubstr("Tuning and capo are open"));
 }
 
 }  // namespace
