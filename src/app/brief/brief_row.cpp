@@ -94,7 +94,7 @@ void BriefRow::refresh() {
   faces[pitch] = faceOf(brief.pitch, brief.pitch ? text(figureOf(brief.pitch->value)) : "");
   QString runnerUp;
   if (found != nullptr && found->key && found->key->readings.size() > 1)
-    runnerUp = tr("or %1").arg(text(keyName(found->key->readings[1].key)));
+    runnerUp = tr("or %1").arg(text(keyName(found->key->readings[1].key, bench_.spelling())));
   faces[key] = faceOf(brief.key, runnerUp);
   if (brief.key) {
     // Sound and shapes on two lines, whichever leads; each half says how sure it is itself.

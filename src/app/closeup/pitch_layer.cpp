@@ -283,13 +283,15 @@ void PitchLayer::paintVoice(QPainter& p, QRectF area, TimeSpan window) const {
   for (const auto& played : voice->notes) {
     const double x = xOf(start + played.note.span.start), end = xOf(start + played.note.span.end);
     if (end < area.left() || x > area.right()) continue;
-    const int midi = static_cast<int>(std::lround(played.note.pitch.value - offset_.value / 100));
+    const int midi = static_cast<int>(std::lround(frettedPitch(played).value - offset_.value / 100));
     QString name = text(noteName(midi, bench_.spelling()));
     if (played.bend && played.bend->again)
-      name += tr(" still");
+      name = tr("%1 again, or still bent")
+                 .arg(text(noteName(static_cast<int>(std::lround(played.bend->to.value - offset_.value / 100)),
+                                    bench_.spelling())));
     else if (played.bend)
-      name += tr(" %1 ct").arg(
-          text(withSign(played.bend->before ? -played.bend->size().value : played.bend->size().value, 0)));
+      name +=
+          (played.bend->before ? tr(" bent %1 ct") : tr(" %1 ct")).arg(text(withSign(played.bend->size().value, 0)));
     if (played.vibrato) name += tr(" ~%1").arg(text(fixed(played.vibrato->rate.value, 1)));
     const double room = metrics.horizontalAdvance(name) + 8;
     if (x < free || (end - x < room && !played.bend)) continue;
@@ -331,16 +333,14 @@ QString PitchLayer::placesOf(double midi) const {
   const int note = static_cast<int>(std::lround(midi));
   const Guitar guitar = bench_.document().guitar();
   QStringList places;
-  for (const auto& place : ear::placesOf(guitar, note)) {
-    const int string = guitar.strings() - place.string;  // as players count them, the highest first
-    places << (place.fret == 0 ? tr("string %1 open").arg(string)
-                               : tr("string %1 fret %2").arg(string).arg(place.fret));
-  }
+  const bool fromNut = bench_.document().study().fretsFromNut;
+  for (const auto& place : ear::placesOf(guitar, note))
+    places << text(placeName(bench_.schools(), guitar, place, fromNut, bench_.spelling()));
   const auto cents = std::lround(100 * (midi - note));
   return tr("%1%2%3").arg(
       text(noteName(note, bench_.spelling())),
       std::abs(cents) > 8 ? tr(" %1 cents").arg(text(withSign(static_cast<double>(cents), 0))) : QString(),
-      places.isEmpty() ? tr(": not on this guitar") : ": " + places.join(", "));
+      places.isEmpty() ? tr(": not on this guitar") : ": " + places.join("; "));
 }
 
 }  // namespace ear

@@ -10,14 +10,17 @@
 #include <QVBoxLayout>
 #include <cmath>
 
+#include "app/isolate/isolate_page.h"
 #include "app/theme/pieces.h"
 #include "app/theme/words.h"
 #include "app/workbench/workbench.h"
+#include "core/playback/isolator.h"
 #include "core/text.h"
 
 namespace ear {
 namespace {
 
+constexpr int kPause = 400;  // ms
 constexpr Seconds kLongest{30.0};
 
 QString milliseconds(Seconds t) {
@@ -100,6 +103,12 @@ StrokesWindow::StrokesWindow(Workbench& bench, QWidget* parent) : QDialog(parent
   row->addStretch();
   column->addLayout(row);
   connect(again, &QPushButton::clicked, this, &StrokesWindow::measure);
+  pause_.setSingleShot(true);
+  pause_.setInterval(kPause);
+  connect(&pause_, &QTimer::timeout, this, &StrokesWindow::measure);
+  connect(&bench_, &Workbench::settingsChanged, this, [this] {
+    if (bench_.passage() != measured_ || !(bench_.heard() == heard_)) pause_.start();
+  });
   connect(table_, &QTableWidget::cellClicked, this, [this](int r, int) {
     if (static_cast<std::size_t>(r) < placed_.size()) bench_.seek(placed_[static_cast<std::size_t>(r)].time);
   });
@@ -110,6 +119,8 @@ void StrokesWindow::measure() {
   table_->setRowCount(0);
   placed_.clear();
   const auto passage = bench_.passage();
+  measured_ = passage;
+  heard_ = bench_.heard();
   if (!bench_.hasSound() || !passage || passage->length() > kLongest) {
     verdict_->setText(!passage ? tr("No passage in hand") : tr("The passage is too long"));
     evidence_->setText(tr("Drag one of up to half a minute on the map or the close-up, then measure it."));
@@ -117,7 +128,7 @@ void StrokesWindow::measure() {
     chart_->show({}, {});
     return;
   }
-  const auto strokes = measureStrokes(excerpt(*bench_.player().recording(), *passage));
+  const auto strokes = measureStrokes(isolatedPart(bench_.player().shared(), *passage, bench_.heard()));
   chart_->show(strokes, passage->length());
   const auto time = bench_.brief().time;
   const QString value = time ? text(noteValueOf(strokes.rate, time->value.tempo)) : QString();
@@ -134,9 +145,9 @@ void StrokesWindow::measure() {
     case Repeats::none:
       verdict_->setText(counted(count, tr("stroke"), tr("strokes")));
   }
-  evidence_->setText(text(strokes.evidence) + (strokes.repeats == Repeats::none
-                                                   ? QString()
-                                                   : " " + capitalised(text(certaintyWord(strokes.certainty))) + "."));
+  evidence_->setText(
+      tr("Heard: %1. ").arg(lowered(isolationWords(bench_.heard()))) + text(strokes.evidence) +
+      (strokes.repeats == Repeats::none ? QString() : " " + capitalised(text(certaintyWord(strokes.certainty))) + "."));
   std::vector<Seconds> attacks;
   for (const auto& a : strokes.attacks) attacks.push_back(passage->start + a.time);
   const Grid& grid = bench_.time().grid();

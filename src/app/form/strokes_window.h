@@ -1,9 +1,12 @@
 #pragma once
 
 #include <QDialog>
+#include <QTimer>
+#include <optional>
 
 #include "core/listening/micro_timing.h"
 #include "core/listening/strokes.h"
+#include "core/playback/isolation.h"
 
 class QLabel;
 class QTableWidget;
@@ -41,6 +44,9 @@ class StrokesWindow : public QDialog {
   StrokesChart* chart_;
   QTableWidget* table_;
   std::vector<PlacedAttack> placed_;
+  QTimer pause_;  // the passage in hand is followed once it stands
+  std::optional<TimeSpan> measured_;
+  Isolation heard_;
 };
 
 }  // namespace ear

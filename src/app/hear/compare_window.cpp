@@ -20,6 +20,7 @@
 namespace ear {
 namespace {
 
+constexpr int kPause = 400;  // ms until the passage in hand counts as chosen
 constexpr Seconds kLongest{36.0};
 constexpr int kBand = 26, kFirstRow = 12, kRowsShown = 138;  // pixels between the two; rows of the map that are shown
 
@@ -127,6 +128,14 @@ CompareWindow::CompareWindow(Workbench& bench, QWidget* parent) : QDialog(parent
   column->addWidget(chart_, 1);
   connect(other_, &QComboBox::currentIndexChanged, this, &CompareWindow::compare);
   connect(again, &QPushButton::clicked, this, &CompareWindow::find);
+  pause_.setSingleShot(true);
+  pause_.setInterval(kPause);
+  connect(&pause_, &QTimer::timeout, this, &CompareWindow::find);
+  connect(&bench, &Workbench::settingsChanged, this, [this] {
+    // Not to one that this window itself has put in hand to be heard.
+    const auto& now = bench_.passage();
+    if (now && *now != passage_ && std::find(repeats_.begin(), repeats_.end(), *now) == repeats_.end()) pause_.start();
+  });
   connect(&job_, &BackgroundJob::failed, state_, &QLabel::setText);
   connect(hearFirst_, &QPushButton::clicked, this, [this] { bench_.playSpot(passage_); });
   connect(hearSecond_, &QPushButton::clicked, this, [this] {

@@ -2,6 +2,7 @@
 
 #include <QDialog>
 #include <QImage>
+#include <QTimer>
 #include <memory>
 
 #include "app/workbench/background_job.h"
@@ -54,6 +55,7 @@ class CompareWindow : public QDialog {
   RepeatChart* chart_;
   QPushButton *hearFirst_, *hearSecond_;
   TimeSpan passage_;
+  QTimer pause_;
   std::vector<TimeSpan> repeats_;
   BackgroundJob job_;
   std::shared_ptr<const RepeatDifference> difference_;

@@ -127,12 +127,13 @@ void FreezeWindow::take() {
   const Cents offset = bench_.recordingPitch();
   auto notes = noteHintsAt(recording, at, offset);
   const Guitar guitar = bench_.document().guitar();
+  const bool fromNut = bench_.document().study().fretsFromNut;
   for (const auto& note : notes) {
     QStringList places;
     for (const Place& place : placesOf(guitar, note.midi))
-      places << tr("string %1 fret %2").arg(guitar.strings() - place.string).arg(place.fret);
+      places << text(placeName(bench_.schools(), guitar, place, fromNut, bench_.spelling()));
     auto* item = new QListWidgetItem(
-        tr("%1   %2   %3").arg(text(noteName(note.midi, bench_.spelling())), percent(note.strength), places.join(", ")),
+        tr("%1   %2   %3").arg(text(noteName(note.midi, bench_.spelling())), percent(note.strength), places.join("; ")),
         list_);
     item->setData(Qt::UserRole, note.midi);
   }

@@ -9,6 +9,7 @@
 #include <QVBoxLayout>
 #include <cmath>
 
+#include "app/isolate/isolate_page.h"
 #include "app/theme/pieces.h"
 #include "app/theme/words.h"
 #include "core/text.h"
@@ -22,16 +23,17 @@ int nearestNote(MidiPitch pitch, Cents offset) {
 
 }  // namespace
 
-QString gestureWords(const PlayedNote& played, Cents offset, Spelling spelling) {
+QString gestureWords(const PlayedNote& played, Cents offset, const Schools& schools, Spelling spelling) {
   const auto tr = [](const char* words) { return HearPage::tr(words); };
   QStringList words;
   if (const auto& bend = played.bend) {
-    const QString size = text(fixed(bend->size().value, 0));
+    const QString size =
+        tr("%1, %2 cents").arg(text(bendName(schools, bend->size())), text(fixed(bend->size().value, 0)));
     const QString to = text(noteName(nearestNote(bend->to, offset), spelling));
-    words << (bend->again ? tr("still bent %1 cents (%2), struck again").arg(size, to)
-              : bend->before
-                  ? tr("bent %1 cents (%2) before the stroke").arg(size, to)
-                  : tr("bend %1 cents to %2 in %3 s").arg(size, to, text(fixed(bend->rise.length().value, 2))));
+    // The same pitch on another fret or string sounds alike.
+    words << (bend->again    ? tr("%1 again: still bent and struck once more, or picked on another fret").arg(to)
+              : bend->before ? tr("bent to %1 before the stroke (%2)").arg(to, size)
+                             : tr("bend to %1 (%2) in %3 s").arg(to, size, text(fixed(bend->rise.length().value, 2))));
     if (bend->released) words.last() += tr(", let down");
   }
   if (const auto& vibrato = played.vibrato)
@@ -124,8 +126,9 @@ void HearPage::takeTyped() {
 
 void HearPage::listNotes() {
   const HeardVoice* voice = bench_.ear().voice();
-  if (voice == listed_) return;
+  if (voice == listed_ && bench_.schools() == named_) return;
   listed_ = voice;
+  named_ = bench_.schools();
   notes_->setRowCount(0);
   if (voice == nullptr) return;
   const Cents offset = bench_.recordingPitch();
@@ -134,8 +137,8 @@ void HearPage::listNotes() {
     const auto& played = voice->notes[i];
     const Seconds at = bench_.ear().span().start + played.note.span.start;
     const QString cells[] = {text(clockTenths(at)),
-                             text(noteName(nearestNote(played.note.pitch, offset), bench_.spelling())),
-                             gestureWords(played, offset, bench_.spelling())};
+                             text(noteName(nearestNote(frettedPitch(played), offset), bench_.spelling())),
+                             gestureWords(played, offset, bench_.schools(), bench_.spelling())};
     for (int c = 0; c < 3; ++c) notes_->setItem(static_cast<int>(i), c, new QTableWidgetItem(cells[c]));
   }
   notes_->resizeRowsToContents();
@@ -173,9 +176,10 @@ void HearPage::refresh() {
   drop_->setEnabled(voice != nullptr);
   voiceState_->setText(ear.following() ? tr("Following …")
                        : voice != nullptr
-                           ? tr("%1, %2 to %3. Measured: check them by ear.")
+                           ? tr("%1, %2 to %3. Heard: %4. Measured: check them by ear.")
                                  .arg(counted(static_cast<int>(voice->notes.size()), tr("note"), tr("notes")),
-                                      text(clockTenths(ear.span().start)), text(clockTenths(ear.span().end)))
+                                      text(clockTenths(ear.span().start)), text(clockTenths(ear.span().end)),
+                                      lowered(isolationWords(ear.isolation())))
                        : bench_.passage() ? tr("Its pitch can be drawn over the map, with bends and vibrato measured.")
                                           : tr("Take a passage first: drag one, or press O."));
   listNotes();

@@ -14,7 +14,7 @@ class QTableWidget;
 namespace ear {
 
 /// What the hand does to a note, such as "bend 200 cents in 0.11 s, let down; vibrato 5.2 a second, 30 cents".
-QString gestureWords(const PlayedNote& note, Cents offset, Spelling spelling);
+QString gestureWords(const PlayedNote& note, Cents offset, const Schools& schools, Spelling spelling);
 
 /// The drawer's page for the ear: guess what sounds, see whether it was right, and follow the voice of the passage.
 class HearPage : public QWidget {
@@ -34,6 +34,7 @@ class HearPage : public QWidget {
   QLineEdit* typed_;
   QTableWidget* notes_;
   const HeardVoice* listed_ = nullptr;
+  Schools named_;
 };
 
 }  // namespace ear

@@ -119,6 +119,8 @@ QColor Theme::block(const QString& letter) const {
                                                     "#B9C2CC", "#DDD3E4", "#E9E2CF"};
   static const std::array<const char*, 7> kDark = {"#2D4257", "#5A4A22", "#2C4A3C", "#5B3833",
                                                    "#3E4955", "#4A3D58", "#4E4936"};
+  // What is no music of the song, as a count-in or applause, has no hue.
+  if (!letter.isEmpty() && !letter.at(0).isLetter()) return hairline;
   const int place = letter.isEmpty() ? 0 : letter.at(0).toUpper().unicode() - 'A';
   const auto i = static_cast<std::size_t>(((place % 7) + 7) % 7);
   return QColor(QLatin1String(dark ? kDark[i] : kLight[i]));

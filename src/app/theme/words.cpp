@@ -18,6 +18,10 @@ QString capitalised(const QString& words) {
   return words.left(1).toUpper() + words.mid(1);
 }
 
+QString lowered(const QString& words) {
+  return words.left(1).toLower() + words.mid(1);
+}
+
 QLabel* caption(const QString& words, QWidget* parent) {
   auto* label = new QLabel(words, parent);
   label->setFont(Theme::font(Theme::Face::strong));

@@ -23,6 +23,9 @@ QString counted(int number, const QString& one, const QString& many);
 /// The first letter as a capital.
 QString capitalised(const QString& words);
 
+/// The first letter small, for the middle of a sentence.
+QString lowered(const QString& words);
+
 /// A heading over a part of a page or a window.
 QLabel* caption(const QString& words, QWidget* parent);
 

@@ -5,6 +5,7 @@
 
 #include "app/theme/words.h"
 #include "app/workbench/workbench.h"
+#include "core/playback/isolator.h"
 #include "core/theory/pitch.h"
 
 namespace ear {
@@ -182,18 +183,15 @@ void EarKeeper::followVoice() {
     return;
   }
   const Cents offset = bench_.recordingPitch();
-  const auto channel = bench_.isolating() ? bench_.isolation().channel : Isolation::Channel::both;
-  job_.run([this, recording = bench_.player().shared(), span = *passage, offset, channel](
+  job_.run([this, recording = bench_.player().shared(), span = *passage, offset, heard = bench_.heard()](
                const Progress& progress, const BackgroundJob::Post& post) {
-    Recording part = excerpt(*recording, span);
-    // Of the side that is heard.
-    if (channel == Isolation::Channel::left) part.channels.resize(1);
-    if (channel == Isolation::Channel::right) part.channels.erase(part.channels.begin(), part.channels.end() - 1);
+    const Recording part = isolatedPart(recording, span, heard);
     auto voice = std::make_shared<const HeardVoice>(hearVoice(part, offset, progress));
     if (progress.cancelled()) return;
-    post([this, voice, span] {
+    post([this, voice, span, heard] {
       voice_ = voice;
       span_ = span;
+      isolation_ = heard;
       emit changed();
     });
   });

@@ -11,6 +11,7 @@
 #include "core/listening/gestures.h"
 #include "core/listening/note_hints.h"
 #include "core/listening/tuner.h"
+#include "core/playback/isolation.h"
 #include "devices/audio_input.h"
 
 namespace ear {
@@ -58,6 +59,8 @@ class EarKeeper : public QObject {
   /// Times count from span().start; null before.
   const HeardVoice* voice() const { return voice_.get(); }
   TimeSpan span() const { return span_; }
+  /// What of the sound was followed.
+  const Isolation& isolation() const { return isolation_; }
 
  signals:
   void changed();
@@ -84,6 +87,7 @@ class EarKeeper : public QObject {
   BackgroundJob job_;
   std::shared_ptr<const HeardVoice> voice_;
   TimeSpan span_;
+  Isolation isolation_;
 };
 
 }  // namespace ear

@@ -103,6 +103,8 @@ class Workbench : public QObject {
   /// What of the sound is heard while isolating; setting one that is not plain turns isolating on.
   const Isolation& isolation() const { return isolation_; }
   void setIsolation(const Isolation& isolation);
+  /// What of the sound is heard now.
+  Isolation heard() const { return isolating_ ? isolation_ : Isolation{}; }
   /// Back and forth between what was isolated and the whole sound.
   bool isolating() const { return isolating_; }
   void setIsolating(bool on);

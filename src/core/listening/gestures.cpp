@@ -246,6 +246,10 @@ void strikeAgain(const PlayedNote& before, PlayedNote& note) {
 
 }  // namespace
 
+MidiPitch frettedPitch(const PlayedNote& played) {
+  return played.bend ? played.bend->from : played.note.pitch;
+}
+
 std::vector<PlayedNote> measureGestures(const PitchLine& line, const std::vector<HeardNote>& notes, Cents offset) {
   std::vector<PlayedNote> played;
   for (const HeardNote& note : notes) {

@@ -38,6 +38,9 @@ struct PlayedNote {
   std::optional<Slide> slide{};  ///< into it
 };
 
+/// Where the finger is: the pitch before a bend, not the mean of the note, which lies somewhere on the way.
+MidiPitch frettedPitch(const PlayedNote& played);
+
 /// Measures bends, vibrato and slides on the pitch line within each note. Bends are taken against the level at which
 /// the note stands before, where it stands long enough, else against the semitone of the recording's own pitch that it
 /// leaves; a note at the height of a bend that ends as it starts is the same bend struck again. Vibrato by the

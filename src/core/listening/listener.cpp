@@ -36,6 +36,29 @@ bool isOneSound(const std::vector<FoundChord>& chords) {
   return true;
 }
 
+/// No chord sounds over sticks or applause. Stretches stay gap-free.
+void silenceChords(std::vector<FoundChord>& chords, TimeSpan span) {
+  std::vector<FoundChord> kept;
+  const auto add = [&](TimeSpan part, const std::optional<Chord>& chord, double certainty) {
+    if (part.length() <= Seconds(0)) return;
+    if (!kept.empty() && kept.back().chord == chord && !chord)
+      kept.back().span.end = part.end;
+    else
+      kept.push_back({part, chord, certainty});
+  };
+  for (const auto& c : chords) {
+    const TimeSpan inside{std::max(c.span.start, span.start), std::min(c.span.end, span.end)};
+    if (inside.length() <= Seconds(0)) {
+      add(c.span, c.chord, c.certainty);
+      continue;
+    }
+    add({c.span.start, inside.start}, c.chord, c.certainty);
+    add(inside, std::nullopt, c.certainty);
+    add({inside.end, c.span.end}, c.chord, c.certainty);
+  }
+  chords = std::move(kept);
+}
+
 }  // namespace
 
 Outcome<Findings> Listener::listen(const Recording& recording, const Progress& progress) const {
@@ -106,6 +129,8 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
     auto form = findForm(recording.duration(), bandFrames, onsets, notes, rhythm, findings.sides);
     findings.form = std::move(form.sections);
     findings.alike = std::move(form.picture);
+    for (const auto& section : findings.form)
+      if (section.role == Role::countIn || section.role == Role::noMusic) silenceChords(findings.chords, section.span);
   }
   ready(Part::form, 1.0);
   progress.report(1.0);

@@ -12,6 +12,8 @@ constexpr double kOtherEnding = 0.35;   // likeness under the rest's by which th
 constexpr double kOtherBeat = 0.45;     // mean likeness of rhythm under which the beat is another one
 constexpr double kLouder = 0.10;        // of the mean level
 constexpr double kSameChords = 0.5;     // mean likeness of harmony and bass
+constexpr int kLeastBars = 4;           // over which chords are compared
+constexpr double kOutroShare = 0.8;     // of the other verses' bars: a last one that breaks off earlier is an outro
 constexpr double kMovedClearly = 0.15;  // cosine of harmony above that of the key in place
 
 double meanAlong(const auto& s, const BarRun& a, const BarRun& b, int from, int to) {
@@ -97,15 +99,19 @@ void guessRoles(std::vector<FoundSection>& sections, const std::vector<BarRun>& 
   const auto chords = 0.5F * (likeness.harmony + likeness.bass);
   const auto overChordsOfAnother = [&](std::size_t i) {
     for (std::size_t k = 0; k < sections.size(); ++k)
-      if (sections[k].letter != sections[i].letter && sections[k].letter != "-" && runs[k].length == runs[i].length &&
-          meanAlong(chords, runs[k], runs[i], 0, runs[i].length) > kSameChords)
+      if (const int length = std::min(runs[k].length, runs[i].length);
+          sections[k].letter != sections[i].letter && sections[k].letter != "-" && length >= kLeastBars &&
+          meanAlong(chords, runs[k], runs[i], 0, length) > kSameChords)
         return true;
     return false;
   };
   for (std::size_t i = 0; i < sections.size(); ++i) {
     FoundSection& s = sections[i];
     if (s.role != Role::none) continue;
-    if (s.letter == chorus && !chorus.empty())
+    if (i == lastMusic && i != firstMusic && byLetter[s.letter].size() > 1 &&
+        runs[i].length < kOutroShare * runs[byLetter[s.letter].front()].length)
+      s.role = Role::outro;
+    else if (s.letter == chorus && !chorus.empty())
       s.role = Role::chorus;
     else if (s.letter == verse && !verse.empty())
       s.role = Role::verse;

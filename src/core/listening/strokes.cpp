@@ -13,6 +13,7 @@ namespace {
 constexpr double kSlowest = 3.0, kFastest = 16.0;  // repeats a second
 constexpr double kLeastDepth = 0.15;               // of the wave of loudness
 constexpr double kPicked = 1.8, kTremolo = 1.4;    // steepness from which it is picking, and up to which an effect
+constexpr double kEven = 0.65;                     // regularity of a wave that no hand makes
 constexpr float kAttack = 0.25F;                   // of the strongest flux
 constexpr double kAttackGap = 0.045;               // seconds: 22 strokes a second, more than hands can
 
@@ -138,7 +139,7 @@ PassageStrokes measureStrokes(const Recording& passage) {
     result.repeats = Repeats::picked;
     result.certainty = std::clamp((wave.steepness - kTremolo) / 2, 0.3, 1.0) * wave.regularity;
     result.evidence = shape + "each time something is struck.";
-  } else if (wave.steepness <= kTremolo) {
+  } else if (wave.steepness <= kTremolo && wave.regularity >= kEven) {
     result.repeats = Repeats::tremolo;
     result.certainty = std::clamp((kPicked - wave.steepness) / 0.8, 0.3, 1.0) * wave.regularity;
     result.evidence = shape + "a wave, with no attack of its own.";

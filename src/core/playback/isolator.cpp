@@ -191,4 +191,20 @@ void Isolator::read(std::span<float> left, std::span<float> right) {
   }
 }
 
+Recording isolatedPart(std::shared_ptr<const Recording> recording, TimeSpan span, const Isolation& isolation) {
+  constexpr int kAtOnce = 1 << 16;  // samples
+  Recording part = excerpt(*recording, span);
+  if (isolation.plain() || part.frames() == 0) return part;
+  const auto from = static_cast<std::int64_t>(std::llround(span.start.value * recording->sampleRate));
+  Isolator isolator;
+  isolator.attach(std::move(recording));
+  isolator.cue(from, isolation, Isolator());
+  while (!isolator.prime(kAtOnce)) {
+  }
+  part.channels.resize(2);
+  part.channels[1].resize(part.channels[0].size());
+  isolator.read(part.channels[0], part.channels[1]);
+  return part;
+}
+
 }  // namespace ear

@@ -76,4 +76,7 @@ class Isolator {
   double plainSum_ = 0, keptSum_ = 0, gain_ = 1.0;
 };
 
+/// A part of a recording as it is heard isolated; a plain copy where nothing is.
+Recording isolatedPart(std::shared_ptr<const Recording> recording, TimeSpan span, const Isolation& isolation);
+
 }  // namespace ear

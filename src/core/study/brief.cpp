@@ -56,12 +56,12 @@ std::string keyEvidence(const Findings& findings) {
   if (found.readings.size() > 1) {
     const Key& next = found.readings[1].key;
     const std::string how = relation(next, key);
-    text += "Next comes " + keyName(next) + (how.empty() ? "" : ", " + how) + " (" +
+    text += "Next comes " + keyName(next, spellingOf(key)) + (how.empty() ? "" : ", " + how) + " (" +
             fixed(100 * found.readings[1].certainty, 0) + " %).";
   }
   for (const auto& change : found.changes)
     text += (text.empty() ? "" : " ") +
-            ("From " + clockTenths(change.at) + " on it stands in " + keyName(change.key) + ".");
+            ("From " + clockTenths(change.at) + " on it stands in " + keyName(change.key, spellingOf(key)) + ".");
   return text;
 }
 

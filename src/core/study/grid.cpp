@@ -30,6 +30,9 @@ Grid gridOf(const Take& take, const Findings* findings) {
   const auto& bars = findings->rhythm->downbeats;
   for (const Seconds t : findings->rhythm->beats)
     grid.push_back({t, std::binary_search(bars.begin(), bars.end(), t), false});
+  // The bar that is counted in is none of the song's: bar 1 is the first one that is played.
+  if (!findings->form.empty() && findings->form.front().role == Role::countIn)
+    for (Beat& beat : grid) beat.bar = beat.bar && beat.time > findings->form.front().span.end - kTouch;
   return grid;
 }
 
