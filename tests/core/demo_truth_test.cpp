@@ -1,0 +1,101 @@
+// What a teacher with the demo's truth at hand would hold against the program.
+
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include <fstream>
+#include <nlohmann/json.hpp>
+
+#include "core/listening/gestures.h"
+#include "core/listening/listener.h"
+#include "core/listening/strokes.h"
+#include "core/playback/isolator.h"
+#include "core/study/brief.h"
+#include "core/study/grid.h"
+#include "support/sounds.h"
+
+namespace ear {
+namespace {
+
+class DemoTruth : public testing::TestWithParam<const char*> {
+ protected:
+  nlohmann::json truth() const {
+    return nlohmann::json::parse(std::ifstream(std::string(DEMO_DIR) + "/" + GetParam() + ".truth.json"));
+  }
+  std::shared_ptr<const Recording> sound() const { return test::demoTake(GetParam()); }
+  /// Listened to once for all tests.
+  const Findings& heard() const {
+    static std::map<std::string, Findings> known;
+    auto found = known.find(GetParam());
+    if (found == known.end()) found = known.emplace(GetParam(), *Listener().listen(*sound())).first;
+    return found->second;
+  }
+};
+
+TEST_P(DemoTruth, ACountInIsNoMusic) {
+  const Findings& found = heard();
+  const auto sections = truth()["sections"];
+  const Seconds music(sections[0]["label"] == "count-in" ? sections[0]["end_s"].get<double>() : 0.0);
+  for (const auto& c : found.chords)
+    if (c.chord) {
+      EXPECT_GT(c.span.end - std::max(c.span.start, music), Seconds(0)) << "a chord over the sticks";
+    }
+  Take take;
+  const Grid grid = gridOf(take, &found);
+  const auto place = barPlaceAt(grid, Seconds(std::max(music.value, 0.4) + 0.1));
+  ASSERT_TRUE(place.has_value());
+  EXPECT_EQ(place->bar, 1) << "the first bar that is played";
+}
+
+TEST_P(DemoTruth, TheLastVerseThatBreaksOffIsAnOutro) {
+  EXPECT_EQ(heard().form.back().role, Role::outro);
+}
+
+TEST_P(DemoTruth, PickedEighthsAreNoTremolo) {
+  for (double at = 9.6; at + 4.6 < sound()->duration().value; at += 4.6) {
+    const auto strokes = measureStrokes(excerpt(*sound(), {Seconds(at), Seconds(at + 4.6)}));
+    EXPECT_NE(strokes.repeats, Repeats::tremolo) << at << ": " << strokes.evidence;
+  }
+}
+
+TEST_P(DemoTruth, ReadingsOfOneKeyAreSpeltAlike) {
+  const Brief brief = measuredBrief(heard());
+  ASSERT_TRUE(brief.key.has_value());
+  const bool flats = spellingOf(brief.key->value) == Spelling::flats;
+  EXPECT_THAT(brief.key->evidence, testing::Not(testing::HasSubstr(flats ? "♯" : "♭")));
+}
+
+/// On the live take, under more sound of the room, only a quarter of the bends is found (bench/RESULTS.md).
+TEST_P(DemoTruth, BendsOfTheStudioTakeStartAtTheFrettedNote) {
+  if (std::string(GetParam()) != "studio") GTEST_SKIP();
+  const auto all = truth();
+  const double offset = all["reference_cents"];
+  int found = 0, bends = 0;
+  for (const auto& note : all["notes"]) {
+    if (note["technique"] != "bend") continue;
+    ++bends;
+    // With the side of the solo alone, as a teacher would have it.
+    Isolation right;
+    right.channel = Isolation::Channel::right;
+    const double start = note["start_s"];
+    const TimeSpan span{Seconds(std::max(0.0, start - 1.0)), Seconds(note["end_s"].get<double>() + 0.5)};
+    const HeardVoice voice = hearVoice(isolatedPart(sound(), span, right), Cents(offset), {});
+    for (const auto& played : voice.notes)
+      if (played.bend && !played.bend->again && std::abs((span.start + played.note.span.start).value - start) < 0.12) {
+        ++found;
+        EXPECT_NEAR(frettedPitch(played).value - offset / 100, note["midi"].get<double>(), 0.3) << start;
+        EXPECT_NEAR(played.bend->size().value, note["bend_cents"].get<double>(), 25) << start;
+        break;
+      }
+  }
+  ASSERT_GT(bends, 3);
+  EXPECT_GE(found, 5) << "of " << bends;
+  RecordProperty("bends", bends);
+  RecordProperty("found", found);
+}
+
+INSTANTIATE_TEST_SUITE_P(Takes, DemoTruth, testing::Values("studio", "live"),
+                         [](const auto& of) { return std::string(of.param); });
+
+}  // namespace
+}  // namespace ear
