@@ -10,6 +10,7 @@
 #include <cmath>
 
 #include "app/brief/fact_tile.h"
+#include "app/neck/neck_view.h"
 #include "core/audio/encode.h"
 #include "core/study/study_file.h"
 #include "desk_fixture.h"
@@ -21,10 +22,30 @@ using testing::HasSubstr;
 
 TEST_F(DeskTest, StartsEmptyAndSaysWhatToDo) {
   EXPECT_EQ(bench().take(), nullptr);
-  EXPECT_EQ(child<FactTile>("tile-pitch")->face().whyUnknown, "No recording yet");
-  EXPECT_FALSE(child<QPushButton>("deck-keep")->isEnabled());
+  EXPECT_TRUE(child<QWidget>("start")->isVisible());
+  EXPECT_FALSE(child<QWidget>("deck")->isVisible()) << "nothing stands there that cannot be used yet";
+  EXPECT_FALSE(window_->neck().isVisible());
+  EXPECT_FALSE(window_->drawer().isVisible());
   press(Qt::Key_Space);  // nothing to play: nothing happens
   EXPECT_FALSE(bench().playing());
+  QTest::mouseClick(child<QPushButton>("start-demo"), Qt::LeftButton);
+  waitUntilHeard();
+  EXPECT_FALSE(child<QWidget>("start")->isVisible());
+  EXPECT_TRUE(child<QWidget>("deck")->isVisible());
+  EXPECT_TRUE(window_->neck().isVisible());
+}
+
+TEST_F(DeskTest, TheLastStudiesAreOneClickAway) {
+  openDemo();
+  const auto file = freshFolder("recent") / "evening.innerear";
+  bench().document().file = file;
+  ASSERT_TRUE(window_->keeper().save());
+  SetUp();
+  auto* recent = child<QPushButton>("start-recent");
+  EXPECT_EQ(recent->text(), "evening");
+  QTest::mouseClick(recent, Qt::LeftButton);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return bench().take() != nullptr; }, 5000));
+  EXPECT_EQ(bench().document().study().title, "Copper Weather");
 }
 
 TEST_F(DeskTest, ShowsTheBriefOfTheDemo) {

@@ -66,9 +66,10 @@ TileFace BriefRow::guitarFace(const Brief& brief) const {
       }
   if (!isSettled(brief.guitar)) {
     face.sentence = tr("Not settled");
-    other = tr("perhaps %1").arg(text(sentenceOf(brief.guitar->value))) + (other.isEmpty() ? QString() : ", " + other);
+    other = tr("perhaps %1").arg(text(sentenceOf(brief.guitar->value)));
   }
-  face.figure = parts.size() > 1 ? tr("%1, 1 of %2; %3").arg(text(part.name)).arg(parts.size()).arg(other) : other;
+  if (parts.size() > 1) face.about = tr("%1, %2 in all").arg(text(part.name)).arg(parts.size());
+  face.figure = other;
   return face;
 }
 

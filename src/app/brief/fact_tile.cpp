@@ -58,7 +58,7 @@ void FactTile::paintEvent(QPaintEvent*) {
   const QRect inner = rect().adjusted(kMargin, 8, -kMargin, -8);
   p.setFont(Theme::font(Theme::Face::small));
   p.setPen(t.softInk);
-  p.drawText(inner, Qt::AlignLeft | Qt::AlignTop, fact_);
+  p.drawText(inner, Qt::AlignLeft | Qt::AlignTop, face_.about.isEmpty() ? fact_ : face_.about);
   if (face_.sentence.isEmpty()) {
     p.setFont(Theme::font(Theme::Face::text));
     p.drawText(inner.adjusted(0, 22, 0, 0), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,

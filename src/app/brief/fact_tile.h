@@ -11,6 +11,7 @@ struct TileFace {
   QString sentence;  ///< empty: not known
   QString figure;
   QString standing;  ///< "measured, sure"
+  QString about;     ///< of what, where that is more than the fact's name
   Origin origin = Origin::measured;
   bool working = false;
   QString whyUnknown;

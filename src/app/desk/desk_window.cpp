@@ -43,6 +43,7 @@
 #include "app/neck/neck_view.h"
 #include "app/settings/naming_window.h"
 #include "app/sheet/sheet_window.h"
+#include "app/start/start_view.h"
 #include "app/tuneup/tune_up_window.h"
 
 namespace ear {
@@ -126,7 +127,9 @@ void DeskWindow::layOut() {
   left->addWidget(notices_);  // under the close-up, so that the brief and the map stay where they are
   middle->addLayout(left, 1);
   middle->addWidget(drawer_);
+  start_ = new StartView(*bench_, *keeper_, ground);
   column->addWidget(line_);
+  column->addWidget(start_, 1);
   column->addWidget(brief_);
   column->addLayout(middle, 1);
   column->addWidget(deck_);
@@ -233,7 +236,7 @@ void DeskWindow::makeViewMenu(QMenu* menu) {
   menu->addSeparator();
   showMap_ = add(menu, tr("Pitch map"), tr("Shift+H"), [this] { showPitchMap(!closeUp_->pitchMapShown()); });
   showMap_->setCheckable(true);
-  showNeck_ = add(menu, tr("Neck"), tr("N"), [this] { showNeck(!neck_->isVisibleTo(this)); });
+  showNeck_ = add(menu, tr("Neck"), tr("N"), [this] { showNeck(showNeck_->isChecked()); });
   showNeck_->setCheckable(true);
   add(menu, tr("Tune up …"), tr("Ctrl+T"), [this] { openTuneUp(); });
   add(menu, tr("Chord box …"), tr("Ctrl+B"), [this] { openChordBox(); });
@@ -256,6 +259,15 @@ void DeskWindow::refreshCommands() {
   redo_->setEnabled(document.canRedo());
   redo_->setText(document.canRedo() ? tr("Redo: %1").arg(QString::fromStdString(document.redoLabel())) : tr("Redo"));
   for (QAction* action : {save_, saveAs_, addTake_, pointTo_, renameTake_, sheet_}) action->setEnabled(study);
+  // An empty desk shows only what helps to begin.
+  start_->setVisible(!study);
+  for (QWidget* w : std::initializer_list<QWidget*>{brief_, map_, closeUp_, drawer_, deck_}) w->setVisible(study);
+  neck_->setVisible(study && showNeck_->isChecked());
+  if (study && !hadStudy_) {
+    closeUp_->setFocus();
+    if (showNeck_->isChecked()) showNeck(true);
+  }
+  hadStudy_ = study;
   listenAgain_->setEnabled(bench_->hasSound() && !bench_->listening());
   const QString title = QString::fromStdString(document.study().title);
   setWindowTitle(title.isEmpty() ? QStringLiteral("Inner Ear") : tr("%1[*] – Inner Ear").arg(title));
@@ -385,9 +397,9 @@ void DeskWindow::settleGuitar() {
 }
 
 void DeskWindow::showNeck(bool on) {
-  neck_->setVisible(on);
   showNeck_->setChecked(on);
-  if (on) emit bench_->documentChanged();
+  neck_->setVisible(on && bench_->take() != nullptr);
+  if (neck_->isVisibleTo(this)) neck_->refresh();
 }
 
 void DeskWindow::showPitchMap(bool on) {
@@ -421,7 +433,7 @@ void DeskWindow::closeEvent(QCloseEvent* event) {
   settings.setValue("geometry", saveGeometry());
   settings.setValue("page", drawer_->page());
   settings.setValue("pitch-map", closeUp_->pitchMapShown());
-  settings.setValue("neck", neck_->isVisibleTo(this));
+  settings.setValue("neck", showNeck_->isChecked());
   settings.setValue("volume", bench_->player().volume());
   event->accept();
 }

@@ -21,6 +21,7 @@ class NamingWindow;
 class NeckView;
 class NoticeStrip;
 class SheetWindow;
+class StartView;
 class StrokesWindow;
 class EarsWindow;
 class FreezeWindow;
@@ -94,6 +95,7 @@ class DeskWindow : public QMainWindow {
   KeyMap* keys_;
   BigDeck* bigDeck_ = nullptr;
   StudyLine* line_;
+  StartView* start_;
   NoticeStrip* notices_;
   BriefRow* brief_;
   MapView* map_;
@@ -106,6 +108,7 @@ class DeskWindow : public QMainWindow {
   QAction *undo_ = nullptr, *redo_ = nullptr, *save_ = nullptr, *saveAs_ = nullptr, *addTake_ = nullptr,
           *pointTo_ = nullptr, *renameTake_ = nullptr, *listenAgain_ = nullptr, *sheet_ = nullptr, *showNeck_ = nullptr,
           *showMap_ = nullptr, *peek_ = nullptr;
+  bool hadStudy_ = false;
 };
 
 }  // namespace ear

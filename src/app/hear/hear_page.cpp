@@ -12,6 +12,7 @@
 #include "app/isolate/isolate_page.h"
 #include "app/theme/pieces.h"
 #include "app/theme/words.h"
+#include "core/statistics.h"
 #include "core/text.h"
 
 namespace ear {
@@ -19,6 +20,14 @@ namespace {
 
 int nearestNote(MidiPitch pitch, Cents offset) {
   return static_cast<int>(std::lround(pitch.value - offset.value / 100));
+}
+
+/// More than an octave under the middle of the voice: where the voice rests, something else is followed.
+bool aside(const std::vector<PlayedNote>& notes, std::size_t which) {
+  constexpr double kApart = 12.5;  // semitones
+  std::vector<double> pitches;
+  for (const auto& n : notes) pitches.push_back(n.note.pitch.value);
+  return medianOf(std::move(pitches)) - notes[which].note.pitch.value > kApart;
 }
 
 }  // namespace
@@ -76,7 +85,7 @@ HearPage::HearPage(Workbench& bench, std::function<std::unique_ptr<AudioInput>()
   notes_ = new QTableWidget(0, 3, this);
   notes_->setObjectName("hear-notes");
   notes_->setAccessibleName(tr("Notes of the voice"));
-  notes_->setHorizontalHeaderLabels({tr("Time"), tr("Note"), tr("Hand")});
+  notes_->setHorizontalHeaderLabels({tr("Time"), tr("Note"), tr("What it does")});
   notes_->verticalHeader()->hide();
   notes_->setEditTriggers(QAbstractItemView::NoEditTriggers);
   notes_->setSelectionBehavior(QAbstractItemView::SelectRows);
@@ -136,9 +145,10 @@ void HearPage::listNotes() {
   for (std::size_t i = 0; i < voice->notes.size(); ++i) {
     const auto& played = voice->notes[i];
     const Seconds at = bench_.ear().span().start + played.note.span.start;
+    QString hand = gestureWords(played, offset, bench_.schools(), bench_.spelling());
+    if (aside(voice->notes, i)) hand = tr("Far below the others: the bass, or another part?");
     const QString cells[] = {text(clockTenths(at)),
-                             text(noteName(nearestNote(frettedPitch(played), offset), bench_.spelling())),
-                             gestureWords(played, offset, bench_.schools(), bench_.spelling())};
+                             text(noteName(nearestNote(frettedPitch(played), offset), bench_.spelling())), hand};
     for (int c = 0; c < 3; ++c) notes_->setItem(static_cast<int>(i), c, new QTableWidgetItem(cells[c]));
   }
   notes_->resizeRowsToContents();

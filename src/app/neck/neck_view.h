@@ -18,12 +18,13 @@ class NeckView : public QWidget {
   explicit NeckView(Workbench& bench, QWidget* parent = nullptr);
   NeckMap& neck() { return *neck_; }
 
+  void refresh();
+
  signals:
   void settleWanted();  ///< the guitar is to be settled
 
  private:
   void layOut();
-  void refresh();
   void showChord();
   void stepRegion(int by);
   std::vector<NeckRegion> regions() const;
