@@ -102,6 +102,13 @@ def desk_rows():
     ]
 
 
+def survival_rows():
+    """Damaged files: how many were tried and opened, what was lost, the longest one took."""
+    found = json.loads(run(BIN / "survival"))
+    names = {"random_studies": "random damage to the demo study", "truncations": "the demo study cut at every byte", "label_files": "random lists of times"}
+    return [(names[k], f"{v['tried']} tried, {v['opened']} opened, {v['lost']} lost, the longest {v['worst_ms']:.0f} ms", "0 lost, < 2 s") for k, v in found.items()]
+
+
 def corpus(songs, licks, seed):
     """Folder of made recordings, made once."""
     folder = WORK / f"corpus-{seed}-{songs}-{licks}"
@@ -149,6 +156,8 @@ def main():
         text += [f"| {a} | {b} | {c} |" for a, b, c in speed_rows()]
         text.append("\n## Listening desk\n\n| what | measured | wanted |\n| --- | --- | --- |")
         text += [f"| {a} | {b} | {c} |" for a, b, c in desk_rows()]
+        text.append("\n## Damaged files\n\n| what | measured | wanted |\n| --- | --- | --- |")
+        text += [f"| {a} | {b} | {c} |" for a, b, c in survival_rows()]
     if CORPUS.exists():
         text.append(f"\n## Accuracy\n\n{args.songs} songs and {args.licks} licks made with seed {args.seed}, scored by the corpus' own scorer.\n")
         if args.songs:

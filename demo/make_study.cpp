@@ -83,7 +83,7 @@ int main(int argc, char** argv) {
                     passage("passage2", "Turn into the verse", 44.2, 46.6, 0.75, -12, kTurn),
                     passage("passage3", "Solo, first bend", 83.43, 88.04, 0.5, 0, kBend)};
   const auto file = folder / (std::string("copper-weather") + ear::kStudyFileExtension);
-  if (const auto done = ear::saveStudy(file, study, measurements); !done) {
+  if (const auto done = ear::saveCopy(file, study, measurements); !done) {
     std::cerr << done.problem() << '\n';
     return 1;
   }

@@ -264,7 +264,7 @@ TEST_F(GuitarTest, ChordIsHeardConfirmedAndChangedInTheLane) {
   choose("Hear");
   const auto sound = played(0.4);
   EXPECT_GT(*std::max_element(sound.begin(), sound.end()), 0.01F);
-  choose("I hear it so");
+  choose("Confirm by ear");
   ASSERT_EQ(bench().take()->chords.size(), 1U);
   EXPECT_EQ(bench().take()->chords[0].origin, Origin::confirmed);
   EXPECT_EQ(bench().take()->chords[0].chord, chord->chord);

@@ -368,7 +368,7 @@ void CloseUp::chordMenu(Seconds at, QPoint globalPos) {
                     [this, c = *chord->chord] { bench_.voice().chord(c); });
     menu->addAction(tr("Loop it"), this, [this, span = chord->span] { bench_.playSpot(span); });
     menu->addSeparator();
-    menu->addAction(tr("I hear it so"), this,
+    menu->addAction(tr("Confirm by ear"), this,
                     [decide, c = *chord->chord] { decide(tr("Confirm chord"), c, Origin::confirmed); });
   }
   menu->addAction(tr("It is another chord …"), this, [this, decide, was = chord->chord] {

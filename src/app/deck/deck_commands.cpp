@@ -109,7 +109,7 @@ void Deck::makeCommands() {
   command(
       "back-to-kept", tr("Back to the passage as kept"), "Shift+K", [this] { bench_.backToKept(); },
       tr("Undo what was changed on the desk since the passage was kept; once more brings the change back"));
-  command("drop", tr("Let go of the passage"), "Escape", [this] { bench_.setPassage(std::nullopt); });
+  command("drop", tr("Clear the passage"), "Escape", [this] { bench_.setPassage(std::nullopt); });
   gap();
   const auto shiftBars = [this](int by) { bench_.time().shiftBars(by); };
   command(
@@ -117,8 +117,8 @@ void Deck::makeCommands() {
       tr("Tap along while it plays to set tempo and beats"));
   command("tap-first", tr("Tap the first beat of a bar"), "Shift+T", [this] { bench_.time().tap(true); });
   command("bar-here", tr("A bar starts here"), "B", [this] { bench_.time().barHere(); });
-  command("one-earlier", tr("The one a beat earlier"), ",", [=] { shiftBars(-1); });
-  command("one-later", tr("The one a beat later"), ".", [=] { shiftBars(1); });
+  command("one-earlier", tr("Bar lines a beat earlier"), ",", [=] { shiftBars(-1); });
+  command("one-later", tr("Bar lines a beat later"), ".", [=] { shiftBars(1); });
   command(
       "cue", tr("Mark this spot …"), "M", [this] { emit cueWanted(); }, tr("Put a word of your own at the playhead"));
   command(
@@ -156,7 +156,7 @@ void Deck::makeCommands() {
       {"only-left", tr("Only the left"), "1", Channel::left},
       {"only-middle", tr("Only the middle"), "2", Channel::middle},
       {"only-right", tr("Only the right"), "3", Channel::right},
-      {"only-sides", tr("Only what differs"), "4", Channel::sides}};
+      {"only-sides", tr("Only the sides"), "4", Channel::sides}};
   for (const auto& [name, title, key, channel] : channels)
     isolate(name, title, key, [c = channel](Isolation& i) { i.channel = i.channel == c ? Channel::both : c; });
   const std::tuple<const char*, QString, const char*, Isolation::Part> parts[] = {

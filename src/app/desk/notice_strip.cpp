@@ -28,7 +28,7 @@ NoticeStrip::NoticeStrip(Workbench& bench, QWidget* parent) : QWidget(parent), b
   cancel_->setToolTip(tr("Stop listening; what is known so far stays"));
   relocate_ = new QPushButton(tr("Point to the recording …"), this);
   relocate_->setObjectName("notice-relocate");
-  dismiss_ = new QPushButton(tr("Understood"), this);
+  dismiss_ = new QPushButton(tr("OK"), this);
   dismiss_->setObjectName("notice-dismiss");
   row->addWidget(text_, 1);
   row->addWidget(bar_);

@@ -52,7 +52,7 @@ Drawer::Drawer(Workbench& bench, std::function<std::unique_ptr<AudioInput>()> ma
     pages_->addWidget(scroll);
   }
   // The facts are opened by their tiles; one tab leads back to the last of them.
-  const std::pair<QString, int> tabs[] = {{tr("Evidence"), pitch},
+  const std::pair<QString, int> tabs[] = {{tr("Facts"), pitch},
                                           {tr("Passages"), passages},
                                           {tr("Isolate"), isolate},
                                           {tr("Practise"), practise},

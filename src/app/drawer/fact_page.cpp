@@ -27,7 +27,7 @@ FactPage::FactPage(Workbench& bench, const QString& fact, QWidget* parent) : QWi
     column->addWidget(label);
   }
   auto* buttons = new QHBoxLayout;
-  confirm_ = new QPushButton(tr("I hear it so"), this);
+  confirm_ = new QPushButton(tr("Confirm by ear"), this);
   confirm_->setObjectName(fact.toLower() + "-confirm");
   confirm_->setToolTip(tr("Confirm this value by ear: no measurement will replace it"));
   revert_ = new QPushButton(tr("Back to measured"), this);

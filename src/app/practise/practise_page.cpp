@@ -159,7 +159,7 @@ QWidget* PractisePage::makeChain() {
   phrases_->setToolTip(tr("Mark the kept passages that make the chain; they are played in the order of time"));
   phrases_->setFixedHeight(96);
   times_ = number("chain-times", tr("Times for each"), 1, 16, tr(" times"));
-  chain_ = plainButton(group, "practise-chain", tr("Link them up"), tr("Play the phrases one by one and joined"));
+  chain_ = plainButton(group, "practise-chain", tr("Play as a chain"), tr("Play the phrases one by one and joined"));
   column->addWidget(phrases_, 1);
   column->addLayout(rowOf({times_, chain_}));
   connect(chain_, &QPushButton::clicked, this, [this] {

@@ -13,7 +13,7 @@
 namespace ear {
 namespace {
 
-constexpr int kWidth = 700;
+constexpr int kWidth = 720;
 constexpr int kMostRecent = 5;
 
 }  // namespace
@@ -32,9 +32,7 @@ StartView::StartView(Workbench& bench, StudyKeeper& keeper, QWidget* parent) : Q
   column->addLayout(rowOf({open, demo}));
   column->addSpacing(12);
   for (const QString& line :
-       {tr("It is listened to first: pitch, guitar, key, tempo and form appear as they are heard, each with how sure "
-           "it "
-           "is."),
+       {tr("It is listened to first: pitch, guitar, key, tempo and form appear, each with how sure it is."),
         tr("You check them by ear. What you confirm or set stays; what is only a guess decides nothing."),
         tr("Then drag a passage, slow it and loop it, keep it with your words, and print a sheet.")}) {
     auto* label = new QLabel(line, middle);

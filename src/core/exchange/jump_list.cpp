@@ -131,7 +131,7 @@ std::string writeJumps(const std::vector<Jump>& jumps, JumpFormat format) {
   std::string out = format == JumpFormat::csv ? "start_s,end_s,label\n" : "";
   for (const auto& j : jumps) {
     std::string label = j.label;
-    std::replace(label.begin(), label.end(), '\n', ' ');  // a line is a time
+    for (const char between : {'\n', '\t'}) std::replace(label.begin(), label.end(), between, ' ');
     if (format == JumpFormat::text) {
       const bool spot = j.span.length() == Seconds(0);
       out += clockTenths(j.span.start) + (spot ? "" : " to " + clockTenths(j.span.end)) + "  " + label + "\n";
@@ -139,7 +139,6 @@ std::string writeJumps(const std::vector<Jump>& jumps, JumpFormat format) {
     }
     const char* between = format == JumpFormat::csv ? "," : "\t";
     if (format == JumpFormat::csv) label = csvField(label);
-    if (format == JumpFormat::labels) std::replace(label.begin(), label.end(), '\t', ' ');
     out += fixed(j.span.start.value, 3) + between + fixed(j.span.end.value, 3) + between + label + "\n";
   }
   return out;

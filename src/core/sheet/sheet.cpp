@@ -49,11 +49,11 @@ std::vector<std::vector<std::string>> stringTable(const GuitarSetup& setup, Cent
   return rows;
 }
 
-/// "a, b or c".
+/// "a; b; or c", since readings have commas of their own.
 std::string either(const std::vector<std::string>& words) {
   std::string text;
   for (std::size_t i = 0; i < words.size(); ++i)
-    text += (i == 0 ? "" : i + 1 == words.size() ? " or " : ", ") + words[i];
+    text += (i == 0 ? "" : i + 1 == words.size() ? "; or " : "; ") + words[i];
   return text;
 }
 

@@ -89,6 +89,15 @@ TEST(JumpList, ReadsWhatOtherProgramsWrite) {
   EXPECT_FALSE(readJumps("1e300\t1e301\tnever").ok());
 }
 
+TEST(JumpList, ALabelNeverBreaksItsLine) {
+  const std::vector<Jump> odd = {{{Seconds(1), Seconds(2)}, "tab\tand\nline"}};
+  for (const auto format : {JumpFormat::csv, JumpFormat::labels, JumpFormat::text}) {
+    const auto read = readJumps(writeJumps(odd, format));
+    ASSERT_TRUE(read.ok()) << read.problem();
+    EXPECT_EQ(read->front().label, "tab and line");
+  }
+}
+
 TEST(JumpList, LabelsCloseTogetherEnd) {
   // Each shorter than the touch by which one span follows another.
   const std::vector<Jump> close = {{{Seconds(1), Seconds(1.01)}, "a"}, {{Seconds(1.005), Seconds(1.015)}, "b"}};

@@ -144,7 +144,8 @@ TEST(Sheet, NeverTunesByAGuess) {
   s.parts.clear();
   const Findings guess = heardGuitar(0.31), likely = heardGuitar(0.5);
   const std::string open = sheetText(layOutSheet(s, s.takes[0], &guess));
-  EXPECT_THAT(open, HasSubstr("Tuning and capo are open. Perhaps open D, capo 2 or standard tuning, no capo:\nlisten"));
+  EXPECT_THAT(open,
+              HasSubstr("Tuning and capo are open. Perhaps open D, capo 2; or standard tuning, no capo:\nlisten"));
   EXPECT_THAT(open, HasSubstr("set the tuner's reference to A = 443.1 Hz"));
   EXPECT_THAT(open, Not(HasSubstr("Tune to")));
   EXPECT_THAT(open, Not(HasSubstr("Tune the strings")));
