@@ -197,5 +197,26 @@ TEST_F(KeysTest, ANoteIsPinnedToWhereItWasBegun) {
   EXPECT_EQ(list->count(), 0);
 }
 
+TEST_F(KeysTest, ACommandIsFoundByItsNameAndRun) {
+  press(Qt::Key_Space, Qt::ControlModifier);
+  auto* field = child<QLineEdit>("finder-field");
+  auto* list = child<QListWidget>("finder-list");
+  EXPECT_GT(list->count(), 80);
+  QTest::keyClicks(field, "slower");
+  ASSERT_GE(list->count(), 1);
+  EXPECT_TRUE(list->item(0)->text().endsWith("Slower by 5 %   (Z)")) << list->item(0)->text().toStdString();
+  QTest::keyClick(field, Qt::Key_Return);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return bench().player().sounding().speed < 0.99; }, 2000));
+  EXPECT_NEAR(bench().player().sounding().speed, 0.95, 1e-9);
+  EXPECT_EQ(window_->findChild<QDialog*>("finder"), nullptr) << "it goes when it has done its work";
+
+  command("help-find-a-command")->trigger();
+  field = child<QLineEdit>("finder-field");
+  QTest::keyClicks(field, "no such thing");
+  EXPECT_EQ(child<QListWidget>("finder-list")->count(), 0);
+  QTest::keyClick(field, Qt::Key_Return);
+  QTest::keyClick(field, Qt::Key_Escape);
+}
+
 }  // namespace
 }  // namespace ear::test

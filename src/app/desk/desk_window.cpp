@@ -37,6 +37,7 @@
 #include "app/form/strokes_window.h"
 #include "app/hear/compare_window.h"
 #include "app/hear/freeze_window.h"
+#include "app/keys/command_finder.h"
 #include "app/keys/key_map.h"
 #include "app/keys/key_window.h"
 #include "app/map/map_view.h"
@@ -185,6 +186,7 @@ void DeskWindow::makeMenus() {
 
   makeViewMenu(bar->addMenu(tr("&View")));
   QMenu* help = bar->addMenu(tr("&Help"));
+  add(help, tr("Find a command …"), tr("Ctrl+Space"), [this] { (new CommandFinder(*keys_, this))->show(); });
   add(help, tr("Open the demo study"), {}, [this] { keeper_->openDemo(); });
   add(help, tr("About Inner Ear"), {}, [this] {
     QMessageBox::about(this, tr("About Inner Ear"),
