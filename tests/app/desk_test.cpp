@@ -9,6 +9,8 @@
 #include <QTableWidget>
 #include <cmath>
 
+#include <QSplitter>
+
 #include "app/brief/fact_tile.h"
 #include "app/neck/neck_view.h"
 #include "core/audio/encode.h"
@@ -46,6 +48,20 @@ TEST_F(DeskTest, TheLastStudiesAreOneClickAway) {
   QTest::mouseClick(recent, Qt::LeftButton);
   ASSERT_TRUE(QTest::qWaitFor([&] { return bench().take() != nullptr; }, 5000));
   EXPECT_EQ(bench().document().study().title, "Copper Weather");
+}
+
+TEST_F(DeskTest, TheDrawersWidthIsDraggedAndRemembered) {
+  openDemo();
+  const int usual = window_->drawer().width();
+  auto* middle = child<QSplitter>("middle");
+  auto* handle = middle->handle(1);
+  drag(handle, {0, 100}, {-120, 100});
+  const int wide = window_->drawer().width();
+  EXPECT_GT(wide, usual + 20);
+  window_->close();
+  SetUp();
+  openDemo();
+  EXPECT_NEAR(window_->drawer().width(), wide, 4);
 }
 
 TEST_F(DeskTest, ShowsTheBriefOfTheDemo) {

@@ -15,6 +15,7 @@
 #include <QMimeData>
 #include <QPlainTextEdit>
 #include <QSettings>
+#include <QSplitter>
 #include <QToolTip>
 #include <QVBoxLayout>
 #include <cmath>
@@ -115,10 +116,11 @@ void DeskWindow::layOut() {
   closeUp_ = new CloseUp(*bench_, ground);
   drawer_ = new Drawer(*bench_, makeInput_, ground);
   deck_ = new Deck(*bench_, ground);
-  auto* middle = new QHBoxLayout;
-  middle->setContentsMargins(0, 0, 0, 0);
-  middle->setSpacing(0);
-  auto* left = new QVBoxLayout;
+  middle_ = new QSplitter(ground);
+  middle_->setObjectName("middle");
+  middle_->setHandleWidth(1);
+  auto* sound = new QWidget(middle_);
+  auto* left = new QVBoxLayout(sound);
   left->setContentsMargins(0, 0, 0, 0);
   left->setSpacing(0);
   left->addWidget(map_);
@@ -126,13 +128,17 @@ void DeskWindow::layOut() {
   left->addWidget(closeUp_, 1);
   left->addWidget(neck_);
   left->addWidget(notices_);  // under the close-up, so that the brief and the map stay where they are
-  middle->addLayout(left, 1);
-  middle->addWidget(drawer_);
+  middle_->addWidget(sound);
+  middle_->addWidget(drawer_);
+  middle_->setChildrenCollapsible(false);
+  middle_->setStretchFactor(0, 1);
+  middle_->setStretchFactor(1, 0);
+  middle_->setSizes({width() - Theme::kDrawer, Theme::kDrawer});
   start_ = new StartView(*bench_, *keeper_, ground);
   column->addWidget(line_);
   column->addWidget(start_, 1);
   column->addWidget(brief_);
-  column->addLayout(middle, 1);
+  column->addWidget(middle_, 1);
   column->addWidget(deck_);
   bigDeck_ = new BigDeck(*bench_, ground);
   bigDeck_->hide();
@@ -263,7 +269,7 @@ void DeskWindow::refreshCommands() {
   for (QAction* action : {save_, saveAs_, addTake_, pointTo_, renameTake_, sheet_}) action->setEnabled(study);
   // An empty desk shows only what helps to begin.
   start_->setVisible(!study);
-  for (QWidget* w : std::initializer_list<QWidget*>{brief_, map_, closeUp_, drawer_, deck_}) w->setVisible(study);
+  for (QWidget* w : std::initializer_list<QWidget*>{brief_, middle_, deck_}) w->setVisible(study);
   neck_->setVisible(study && showNeck_->isChecked());
   if (study && !hadStudy_) {
     closeUp_->setFocus();
@@ -419,6 +425,7 @@ void DeskWindow::restoreDesk() {
   const QSettings settings;
   resize(1280, 800);
   restoreGeometry(settings.value("geometry").toByteArray());
+  middle_->restoreState(settings.value("drawer").toByteArray());
   drawer_->open(settings.value("page", 0).toInt() % Drawer::kPages);
   // Never louder at the start than softly: whoever had it loud turns it up by hand.
   bench_->setVolume(std::min(kSoft, settings.value("volume", kSoft).toDouble()));
@@ -434,6 +441,7 @@ void DeskWindow::closeEvent(QCloseEvent* event) {
   QSettings settings;
   settings.setValue("geometry", saveGeometry());
   settings.setValue("page", drawer_->page());
+  settings.setValue("drawer", middle_->saveState());
   settings.setValue("pitch-map", closeUp_->pitchMapShown());
   settings.setValue("neck", showNeck_->isChecked());
   settings.setValue("volume", bench_->player().volume());

@@ -7,6 +7,7 @@
 #include "devices/audio_input.h"
 
 class QMenu;
+class QSplitter;
 
 namespace ear {
 
@@ -96,6 +97,7 @@ class DeskWindow : public QMainWindow {
   BigDeck* bigDeck_ = nullptr;
   StudyLine* line_;
   StartView* start_;
+  QSplitter* middle_;
   NoticeStrip* notices_;
   BriefRow* brief_;
   MapView* map_;

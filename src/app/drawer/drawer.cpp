@@ -24,7 +24,8 @@ Drawer::Drawer(Workbench& bench, std::function<std::unique_ptr<AudioInput>()> ma
     : QWidget(parent) {
   setObjectName("panel");
   setAttribute(Qt::WA_StyledBackground);
-  setFixedWidth(Theme::kDrawer);
+  setMinimumWidth(Theme::kDrawer);  // wider by dragging its edge
+  setMaximumWidth(2 * Theme::kDrawer);
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(0, 0, 0, 0);
   column->setSpacing(0);

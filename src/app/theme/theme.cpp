@@ -156,6 +156,8 @@ void Theme::apply(QApplication& app, Choice choice) {
 
 QFont Theme::font(Face face) {
   QFont f("Inter");
+  // The face would set the x of "0x20" (a string that is not played) as a sign of multiplication.
+  f.setStyleStrategy(QFont::PreferNoShaping);
   switch (face) {
     case Face::text:
       f.setPointSizeF(10.5);

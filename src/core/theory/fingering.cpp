@@ -67,10 +67,11 @@ Grip gripOf(std::span<const Place> places) {
 }
 
 std::string fretsText(std::span<const Place> places, int strings) {
+  const bool wide = std::any_of(places.begin(), places.end(), [](Place p) { return p.fret > 9; });
   std::string text;
   for (int s = 0; s < strings; ++s) {
     const auto at = std::find_if(places.begin(), places.end(), [&](Place p) { return p.string == s; });
-    if (s > 0) text += ' ';
+    if (wide && s > 0) text += ' ';
     text += at == places.end() ? "x" : std::to_string(at->fret);
   }
   return text;
