@@ -119,6 +119,7 @@ void Workbench::receiveSound(std::shared_ptr<const Recording> recording, Envelop
   envelope_ = std::move(envelope);
   const bool wasModified = document_->modified();
   const Take* active = take();
+  const std::string name = active->name;  // settling a fact replaces the study that it points into
   if (active->hash != hash || active->duration != recording->duration())
     document_->settle([&](Study& s) {
       Take* t = s.take(loadedTake_);
@@ -127,7 +128,7 @@ void Workbench::receiveSound(std::shared_ptr<const Recording> recording, Envelop
       t->duration = recording->duration();
     });
   if (!wasModified && !document_->file.empty()) document_->markSaved();
-  doing_ = tr("Listening to “%1”").arg(QString::fromStdString(active->name));
+  doing_ = tr("Listening to “%1”").arg(QString::fromStdString(name));
   if (!recording->notice.empty()) emit said(QString::fromStdString(recording->notice));
   applyLoop();
   emit soundChanged();
@@ -162,14 +163,15 @@ void Workbench::relocate(const QString& file) {
     emit said(QString::fromStdString(hash.problem()));
     return;
   }
+  const std::string id = active->id;  // an edit replaces the study that it points into
   const bool same = active->hash.empty() || *hash == active->hash;
   document_->edit("Point to recording", [&](Study& s) {
-    Take* t = s.take(active->id);
+    Take* t = s.take(id);
     t->file = toPath(QFileInfo(file).absoluteFilePath());
     t->hash = *hash;
   });
   if (!same) {
-    document_->setMeasured(active->id, nullptr);
+    document_->setMeasured(id, nullptr);
     emit said(
         tr("This is not the same file as before, so it is listened to anew. Check the times of your passages against "
            "it."));
