@@ -144,6 +144,27 @@ TEST_F(SurvivalTest, OldAndDamagedCopiesAreNotTakenForNews) {
   EXPECT_EQ(loadStudy(copy)->study.title, "New idea") << "copying goes on";
 }
 
+TEST_F(SurvivalTest, OpeningTheStudyOnTheDeskAgainAsksOnce) {
+  const auto file = openSaved("again");
+  retitle("Not wanted");
+  int questions = 0;
+  QTimer counting;
+  QObject::connect(&counting, &QTimer::timeout, window_.get(), [&] {
+    for (auto* box : window_->findChildren<QMessageBox*>())
+      for (auto* button : box->buttons())
+        if (box->isVisible() && button->text() == (questions == 0 ? "Close without saving" : "Stay here")) {
+          ++questions;
+          button->click();
+          return;
+        }
+  });
+  counting.start(5);
+  EXPECT_TRUE(window_->keeper().open(pathText(file)));
+  EXPECT_EQ(questions, 1);
+  EXPECT_EQ(bench().document().study().title, "Copper Weather");
+  EXPECT_EQ(bench().document().file, file);
+}
+
 TEST_F(SurvivalTest, ADamagedFileOffersWhatItHeldBefore) {
   const auto file = openSaved("damaged-file");
   retitle("Second");

@@ -139,8 +139,9 @@ QString StudyKeeper::newerCopy(const QString& file) {
 
 bool StudyKeeper::openStudy(const QString& file) {
   const QString name = text(shownPath(toPath(file).filename()));
-  if (claim_.holds(file) && !bench_.document().file.empty()) {
-    // It is on this desk already: read again, as somebody may have changed it.
+  // It may be on this desk already: then it is read again, as somebody may have changed it.
+  const bool again = claim_.holds(file) && !bench_.document().file.empty();
+  if (again) {
     if (!mayClose()) return false;
     claim_.letGo();
   }
@@ -181,7 +182,7 @@ bool StudyKeeper::openStudy(const QString& file) {
       return false;
     return openAsCopy(before, tr("This is what “%1” held before its last save. Save it under another name.").arg(name));
   }
-  if (!mayClose()) return false;
+  if (!again && !mayClose()) return false;
   const bool copied = source != file;
   putOnDesk(*std::move(stored), QFileInfo(file).absoluteFilePath());
   claim_ = std::move(claim);
@@ -259,7 +260,7 @@ bool StudyKeeper::bothKept(QString& file) {
   if (answer == 0) file = pathText(beside);
   if (answer != 1) return answer == 0;
   std::error_code error;
-  fs::rename(path, beside, error);
+  fs::copy_file(path, beside, error);  // the file itself stands until the save has succeeded
   if (error)
     complain(tr("Save study"), "“" + shownPath(path.filename()) + "” could not be put aside: " + error.message() +
                                    ". Nothing was saved.");
