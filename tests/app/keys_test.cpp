@@ -57,7 +57,7 @@ TEST_F(KeysTest, NoTwoCommandsShareAKey) {
 
 TEST_F(KeysTest, AKeyIsTakenOverKeptAndPutBack) {
   KeyWindow* keys = window_->openKeys();
-  choose(keys, "Listen: Faster by 5 %");
+  choose(keys, "Play: Faster by 5 %");
   auto* field = keys->findChild<QKeySequenceEdit*>("keys-key");
   auto* give = keys->findChild<QPushButton*>("keys-set");
   field->setKeySequence(QKeySequence("Z"));
@@ -113,7 +113,7 @@ TEST_F(KeysTest, TipsNameTheKeyThatACommandHasNow) {
 
 TEST_F(KeysTest, APedalIsLearntByPressingIt) {
   KeyWindow* keys = window_->openKeys();
-  choose(keys, "Listen: Play");
+  choose(keys, "Play: Play");
   keys->findChild<QPushButton*>("keys-learn")->click();
   EXPECT_EQ(keys->findChild<QLabel*>("keys-state")->text(), "Press the switch that shall do “Play”.");
   keys->findChild<QPushButton*>("keys-switch-1")->click();
@@ -210,7 +210,7 @@ TEST_F(KeysTest, ACommandIsFoundByItsNameAndRun) {
   EXPECT_NEAR(bench().player().sounding().speed, 0.95, 1e-9);
   EXPECT_EQ(window_->findChild<QDialog*>("finder"), nullptr) << "it goes when it has done its work";
 
-  command("help-find-a-command")->trigger();
+  command("find-command")->trigger();
   field = child<QLineEdit>("finder-field");
   QTest::keyClicks(field, "no such thing");
   EXPECT_EQ(child<QListWidget>("finder-list")->count(), 0);

@@ -262,7 +262,7 @@ TEST_F(SurvivalTest, AnotherThemeChangesNothingButColours) {
   const TimeSpan window = window_->closeUp().window();
   ASSERT_TRUE(bench().practice().running());
   ASSERT_EQ(bench().time().taps(), 1);
-  for (const char* theme : {"view-dark", "view-light"}) {
+  for (const char* theme : {"look-dark", "look-light"}) {
     QSignalSpy other(&bench(), &Workbench::soundChanged);
     const QImage before = window_->closeUp().grab().toImage();
     child<QAction>(theme)->trigger();
@@ -272,7 +272,7 @@ TEST_F(SurvivalTest, AnotherThemeChangesNothingButColours) {
     EXPECT_NE(bench().ear().voice(), nullptr) << theme;
     EXPECT_EQ(window_->closeUp().window(), window) << theme;
     EXPECT_EQ(other.count(), 0) << "it is the same recording";
-    if (std::string(theme) == "view-dark") {
+    if (std::string(theme) == "look-dark") {
       EXPECT_NE(window_->closeUp().grab().toImage(), before);
     }
   }

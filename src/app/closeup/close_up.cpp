@@ -62,7 +62,9 @@ CloseUp::CloseUp(Workbench& bench, QWidget* parent)
   });
   connect(&bench, &Workbench::soundChanged, this, [this] {
     sound_.forget();
-    setWindow({Seconds(0), std::min(Seconds(kFirstWindow), bench_.duration())});
+    const auto before = bench_.hasSound() ? windows_.find(bench_.take()->file) : windows_.end();
+    setWindow(before != windows_.end() ? before->second
+                                       : TimeSpan{Seconds(0), std::min(Seconds(kFirstWindow), bench_.duration())});
   });
 }
 
@@ -80,6 +82,7 @@ void CloseUp::setWindow(TimeSpan window) {
   const Seconds length = std::clamp(window.length(), std::min(Seconds(kNearest), all), all);
   const Seconds start = std::clamp(window.start, Seconds(0), all - length);
   window_ = {start, start + length};
+  if (bench_.hasSound() && bench_.take() != nullptr) windows_[bench_.take()->file] = window_;
   update();
   emit windowChanged(window_);
 }

@@ -1,6 +1,8 @@
 #pragma once
 
 #include <QWidget>
+#include <filesystem>
+#include <map>
 
 #include "app/closeup/attack_marks.h"
 #include "app/closeup/grid_lane.h"
@@ -66,6 +68,7 @@ class CloseUp : public QWidget {
 
   Workbench& bench_;
   TimeSpan window_;
+  std::map<std::filesystem::path, TimeSpan> windows_;  // last seen of each recording
   SoundLayer sound_;
   AttackMarks attacks_;
   PitchLayer pitch_;

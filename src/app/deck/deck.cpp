@@ -17,11 +17,11 @@
 #include "core/text.h"
 
 namespace ear {
-Deck::Deck(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+Deck::Deck(Workbench& bench, const Commands& commands, QWidget* parent)
+    : QWidget(parent), bench_(bench), commands_(commands) {
   setObjectName("deck");
   setAttribute(Qt::WA_StyledBackground);
   setFixedHeight(Theme::kDeck);
-  makeCommands();
   layOut();
   connect(&bench, &Workbench::settingsChanged, this, &Deck::refresh);
   connect(&bench, &Workbench::documentChanged, this, &Deck::refresh);
@@ -33,7 +33,7 @@ Deck::Deck(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
 }
 
 QPushButton* Deck::buttonFor(const QString& name, const QString& label, int width) {
-  QAction* action = byName_.at(name);
+  QAction* action = commands_[name];
   auto* button = new QPushButton(label, this);
   button->setObjectName("deck-" + name);
   button->setToolTip(action->toolTip());
@@ -145,34 +145,10 @@ void Deck::showPosition() {
 void Deck::refresh() {
   const bool sound = bench_.hasSound();
   const auto& passage = bench_.passage();
-  for (const auto& [name, action] : byName_) action->setEnabled(sound);
-  for (const char* name :
-       {"start-earlier",     "start-later",      "end-earlier",        "end-later",           "start-earlier-more",
-        "start-later-more",  "end-earlier-more", "end-later-more",     "start-earlier-least", "start-later-least",
-        "end-earlier-least", "end-later-least",  "start-beat-earlier", "start-beat-later",    "end-beat-earlier",
-        "end-beat-later",    "narrower",         "passage-on",         "passage-back",        "drop"})
-    byName_.at(name)->setEnabled(sound && passage.has_value());
   const bool kept = !bench_.passageId().empty(), changed = bench_.passageChanged();
-  byName_.at("keep")->setEnabled(sound && passage.has_value() && (!kept || changed));
-  byName_.at("back-to-kept")->setEnabled(sound && kept);
   findChild<QPushButton*>("deck-back-to-kept")->setVisible(changed);
-  byName_.at("loop")->setChecked(bench_.looping());
-  byName_.at("click")->setChecked(bench_.time().click());
-  byName_.at("count-in")->setChecked(bench_.time().countIn());
-  const Cents shift = bench_.player().sounding().shift, concert = bench_.shiftToConcert();
-  byName_.at("concert")->setEnabled(sound && concert != Cents(0));
-  byName_.at("concert")->setChecked(concert != Cents(0) && shift == concert);
-  byName_.at("meet-guitar")->setEnabled(sound && bench_.meetings().size() > 1);
-  byName_.at("drone")->setChecked(bench_.voice().drone());
-  byName_.at("isolated")->setChecked(bench_.isolating());
   sound_->setText(bench_.isolating() ? tr("Sound, a part") : tr("Sound, whole"));
-  byName_.at("compare")->setEnabled(sound && passage.has_value());
-  byName_.at("follow-voice")->setEnabled(sound && passage.has_value());
-  byName_.at("climb")->setEnabled(sound && (passage.has_value() || bench_.practice().running()));
-  byName_.at("clean")->setEnabled(sound && bench_.practice().kind() == PracticeEntry::Kind::ladder);
-  byName_.at("answer")->setEnabled(sound && passage.has_value());
-  byName_.at("play")->setText(bench_.playing() ? tr("Pause") : tr("Play"));
-  play_->setText(byName_.at("play")->text());
+  play_->setText(commands_["play"]->text());
 
   start_->setText(passage ? text(clockTenths(passage->start)) : "–");
   end_->setText(passage ? text(clockTenths(passage->end)) : "–");
@@ -184,7 +160,7 @@ void Deck::refresh() {
   const auto percent = static_cast<int>(std::lround(100 * bench_.player().sounding().speed));
   const QSignalBlocker b(speed_), c(shift_), d(volume_);
   speed_->setValue(percent);
-  shift_->setValue(shift.value);
+  shift_->setValue(bench_.player().sounding().shift.value);
   volume_->setValue(static_cast<int>(std::lround(100 * bench_.player().volume())));
   for (QWidget* w : std::initializer_list<QWidget*>{speed_, shift_, volume_}) w->setEnabled(sound);
   showPosition();

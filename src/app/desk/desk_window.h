@@ -6,13 +6,13 @@
 #include "app/workbench/workbench.h"
 #include "devices/audio_input.h"
 
-class QMenu;
 class QSplitter;
 
 namespace ear {
 
 class BriefRow;
 class ChordBox;
+class Commands;
 class CloseUp;
 class Deck;
 class Drawer;
@@ -64,6 +64,7 @@ class DeskWindow : public QMainWindow {
   /// The pedal that is listened to; the simulated one where this has no ports.
   void usePedal(std::unique_ptr<Pedal> pedal);
   KeyMap& keys() { return *keys_; }
+  const Commands& commands() const { return *commands_; }
   void showBigDeck(bool on);
   /// Asks for a word for the playhead's place.
   void markSpot();
@@ -80,11 +81,11 @@ class DeskWindow : public QMainWindow {
 
  private:
   void layOut();
-  void makeMenus();
-  void makeStudyMenu(QMenu* menu);
-  void makeViewMenu(QMenu* menu);
-  QAction* add(QMenu* menu, const QString& title, const QKeySequence& key, std::function<void()> run);
-  void refreshCommands();
+  void bindCommands();
+  void bindStudyCommands();
+  void bindViewCommands();
+  void fillMenus();
+  void showStudy();
   void chooseTheme(Theme::Choice choice);
   void renameTake();
   void settleGuitar();
@@ -94,6 +95,7 @@ class DeskWindow : public QMainWindow {
   Workbench* bench_;
   StudyKeeper* keeper_;
   KeyMap* keys_;
+  Commands* commands_;
   BigDeck* bigDeck_ = nullptr;
   StudyLine* line_;
   StartView* start_;
@@ -106,10 +108,6 @@ class DeskWindow : public QMainWindow {
   Drawer* drawer_;
   Deck* deck_;
   TuneUpWindow* tuneUp_ = nullptr;
-  QMenu* recent_ = nullptr;
-  QAction *undo_ = nullptr, *redo_ = nullptr, *save_ = nullptr, *saveAs_ = nullptr, *addTake_ = nullptr,
-          *pointTo_ = nullptr, *renameTake_ = nullptr, *listenAgain_ = nullptr, *sheet_ = nullptr, *showNeck_ = nullptr,
-          *showMap_ = nullptr, *peek_ = nullptr;
   bool hadStudy_ = false;
 };
 

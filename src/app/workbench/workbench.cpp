@@ -113,12 +113,16 @@ void Workbench::setStudy(Study study, Measurements measurements, const QString& 
     // Undo may take away the passage or the take on the desk.
     followPassage();
     if (take() != nullptr && take()->id != loadedTake_) loadTake();
+    followConcert();
     emit documentChanged();
   };
   document_->refused = [this](const std::string& why) { emit said(QString::fromStdString(why)); };
   passage_.reset();
   passageId_.clear();
   changed_.clear();
+  left_.clear();
+  resumeAt_.reset();
+  concertAwaited_ = false;
   dropSound();
   loadTake();
   emit documentChanged();
@@ -140,10 +144,28 @@ void Workbench::addTake(const QString& file) {
 
 void Workbench::activateTake(const std::string& id) {
   if (take() != nullptr && take()->id == id) return;
+  const bool atConcert = shiftToConcert() != Cents(0) && player_.sounding().shift == shiftToConcert();
+  if (take() != nullptr) left_[take()->id] = {position(), passage_, passageId_};
   leavePassage();
   passage_.reset();
+  const auto left = left_.find(id);
+  const Passage* kept = left != left_.end() ? document_->study().passage(left->second.passageId) : nullptr;
+  if (left != left_.end()) passage_ = left->second.passage;
+  if (kept != nullptr) passageId_ = kept->id, kept_ = kept->settings();
+  resumeAt_ = left != left_.end() ? std::optional(left->second.position) : std::nullopt;
   document_->activate(id);
+  if (atConcert) {
+    setShift(Cents(0));
+    concertAwaited_ = true;
+    followConcert();
+  }
   emit settingsChanged();
+}
+
+/// A take whose pitch is not known yet comes to concert pitch once it is, where the one before was there.
+void Workbench::followConcert() {
+  if (!concertAwaited_ || !isSettled(brief().pitch)) return;
+  setShift(shiftToConcert());
 }
 
 void Workbench::markSaved(const QString& file) {
@@ -212,6 +234,7 @@ void Workbench::setSpeed(double speed) {
 }
 
 void Workbench::setShift(Cents shift) {
+  concertAwaited_ = false;
   setSounding(player_.sounding().speed, shift, player_.sounding().isolation);
   emit settingsChanged();
 }
@@ -256,6 +279,19 @@ void Workbench::meetGuitar() {
   const auto next = now == ways.end() || now + 1 == ways.end() ? ways.begin() : now + 1;
   setShift(next->shift);
   emit said(QStringLiteral("%1: %2").arg(QString::fromStdString(next->name), QString::fromStdString(next->effect)));
+}
+
+void Workbench::nextGuitar() {
+  const auto all = document_->parts();
+  const std::string now = document_->part().id;
+  const auto found = std::find_if(all.begin(), all.end(), [&](const GuitarPart& p) { return p.id == now; });
+  if (all.size() < 2 || found == all.end()) return;
+  const GuitarPart& next = found + 1 == all.end() ? all.front() : *(found + 1);
+  document_->takeInHand(next.id);
+  emit said(
+      tr("In hand: %1, %2")
+          .arg(QString::fromStdString(next.name),
+               QString::fromStdString(isSettled(brief().guitar) ? sentenceOf(document_->setup()) : "not settled yet")));
 }
 
 Cents Workbench::soundingOffset() const {

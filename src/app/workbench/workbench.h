@@ -44,6 +44,8 @@ class Workbench : public QObject {
   void setStudy(Study study, Measurements measurements, const QString& file);
   void newFromRecording(const QString& file);
   void addTake(const QString& file);
+  /// Each take is found as it was left: place, passage, and what is heard of it. Speed, isolation and a shift to
+  /// concert pitch go along.
   void activateTake(const std::string& id);
   /// The recording of the active take was moved: here it is.
   void relocate(const QString& file);
@@ -115,6 +117,8 @@ class Workbench : public QObject {
   std::vector<PlaybackShift> meetings() const;
   /// On to the next of them.
   void meetGuitar();
+  /// Another guitar of the take comes to hand, in the order of the parts.
+  void nextGuitar();
   /// How far the recording lies from A 440; 0 while that is not settled.
   Cents recordingPitch() const;
   /// Where the recording sounds now: its own pitch with the playback's shift. Tones of reference follow it.
@@ -160,6 +164,7 @@ class Workbench : public QObject {
   void dropSound();
   void receiveSound(std::shared_ptr<const Recording> recording, Envelope envelope, const std::string& hash);
   void followPassage();
+  void followConcert();
   Passage::Settings onDesk() const;
   void putOnDesk(const Passage::Settings& settings);
   void leavePassage();
@@ -194,6 +199,15 @@ class Workbench : public QObject {
   Passage::Settings kept_;  // of that passage, as last seen in the study
   /// Kept passages that were left changed, or were put back: as they were heard then.
   std::map<std::string, Passage::Settings> changed_;
+  /// How a take was left.
+  struct Left {
+    Seconds position;
+    std::optional<TimeSpan> passage;
+    std::string passageId;
+  };
+  std::map<std::string, Left> left_;  // by take
+  std::optional<Seconds> resumeAt_;   // once the sound is there
+  bool concertAwaited_ = false;       // a shift to concert pitch is wanted as soon as the take's pitch is known
   QTimer clock_;
   bool wasPlaying_ = false;
   int ticks_ = 0;  // of the clock

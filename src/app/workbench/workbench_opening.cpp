@@ -132,10 +132,12 @@ void Workbench::receiveSound(std::shared_ptr<const Recording> recording, Envelop
   if (!recording->notice.empty()) emit said(QString::fromStdString(recording->notice));
   applyLoop();
   emit soundChanged();
-  if (passage_) {
+  if (resumeAt_)
+    player_.seek(*resumeAt_);
+  else if (passage_)
     player_.seek(passage_->start);
-    emit passageOpened();
-  }
+  resumeAt_.reset();
+  if (passage_) emit passageOpened();
   emit positionChanged();
   emit listeningChanged();
 }

@@ -91,6 +91,7 @@ const Take* Document::activeTake() const {
 }
 
 void Document::activate(const std::string& take) {
+  if (activeTake() != nullptr) handSide_ = part().side;
   active_ = take;
   notify();
 }
@@ -104,6 +105,8 @@ GuitarPart Document::part() const {
   const auto all = parts();
   for (const auto& p : all)
     if (p.id == inHand_) return p;
+  for (const auto& p : all)
+    if (p.side == handSide_) return p;
   return all.empty() ? GuitarPart{} : all.front();
 }
 

@@ -56,6 +56,7 @@ class Document {
 
   /// The take on the desk; first one by default.
   const Take* activeTake() const;
+  /// Puts another take on the desk; of its guitars the one that sits where the one in hand does comes to hand.
   void activate(const std::string& take);
 
   /// The guitars of the take on the desk.
@@ -109,6 +110,7 @@ class Document {
   Study study_;
   Measurements measurements_;
   std::string active_, inHand_;
+  std::optional<Side> handSide_;  // where the guitar in hand sat on the take before
   std::vector<Step> past_, future_;
   std::string mergeKey_;
   bool modified_ = false;
