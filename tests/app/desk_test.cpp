@@ -477,7 +477,7 @@ TEST_F(DeskTest, SaysThatTheOutputIsSimulated) {
   openDemo();
   bool said = false;
   for (const auto* label : window_->findChildren<QLabel*>())
-    said = said || (label->isVisible() && label->text().contains("simulated output"));
+    said = said || (label->isVisible() && label->text().contains("no sound card"));
   EXPECT_TRUE(said);
 }
 

@@ -185,7 +185,7 @@ TEST_F(GuitarTest, NeckShowsBoxesAndSoundsWhatIsClicked) {
   EXPECT_EQ(label("neck-region"), "box 1, fret 5");
   emit child<QComboBox>("neck-counted")->activated(1);
   EXPECT_EQ(label("neck-region"), "box 1, fret 7");
-  EXPECT_TRUE(bench().document().study().fretsFromNut);
+  EXPECT_TRUE(bench().document().fretsFromNut());
   auto* neck = child<NeckMap>("neck-map");
   QTest::mouseClick(neck, Qt::LeftButton, {}, neck->pointOf({1, 3}));  // A string, capo 2, fret 3: D
   const auto sound = played(0.6);

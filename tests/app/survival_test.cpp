@@ -280,7 +280,8 @@ TEST_F(SurvivalTest, AnotherThemeChangesNothingButColours) {
   auto schools = bench().schools();
   schools.letters = Schools::Letters::german;
   bench().setSchools(schools);
-  bench().document().edit("Count frets", [](Study& s) { s.fretsFromNut = !s.fretsFromNut; });
+  bench().document().editPart("Count frets", bench().document().part().id,
+                              [](GuitarPart& p) { p.fretsFromNut = !p.fretsFromNut; });
   EXPECT_TRUE(bench().practice().running());
   EXPECT_EQ(bench().time().taps(), 1);
 }

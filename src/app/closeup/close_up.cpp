@@ -239,8 +239,9 @@ void CloseUp::paintEvent(QPaintEvent*) {
     for (const double x : {from, to}) p.drawLine(QPointF(x, 0), QPointF(x, height()));
     p.setBrush(t.accent);
     p.setPen(Qt::NoPen);
-    p.drawRoundedRect(QRectF(from - 1, kRuler, 7, 34), 2, 2);
-    p.drawRoundedRect(QRectF(to - 6, kRuler, 7, 34), 2, 2);
+    // In the ruler, where no name of a bar or chord is covered.
+    p.drawRoundedRect(QRectF(from - 1, 3, 7, kRuler - 6), 2, 2);
+    p.drawRoundedRect(QRectF(to - 6, 3, 7, kRuler - 6), 2, 2);
   }
   if (pitchShown_) {
     pitch_.paintHeard(p, pitchArea(), window_);

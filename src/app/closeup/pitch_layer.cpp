@@ -333,7 +333,7 @@ QString PitchLayer::placesOf(double midi) const {
   const int note = static_cast<int>(std::lround(midi));
   const Guitar guitar = bench_.document().guitar();
   QStringList places;
-  const bool fromNut = bench_.document().study().fretsFromNut;
+  const bool fromNut = bench_.document().fretsFromNut();
   for (const auto& place : ear::placesOf(guitar, note))
     places << text(placeName(bench_.schools(), guitar, place, fromNut, bench_.spelling()));
   const auto cents = std::lround(100 * (midi - note));

@@ -55,10 +55,11 @@ void SoundLayer::draw(TimeSpan window) {
     p.setFont(Theme::font(Theme::Face::small));
     const QString name = side == 0 ? QObject::tr("left") : QObject::tr("right");
     const int room = QFontMetrics(p.font()).horizontalAdvance(name) + 12;
-    const QRectF plate(width - room - 6, lane * static_cast<double>(side) + (tight ? 1 : 6), room, tight ? 16 : 18);
+    // To the very edge: what stood out behind it looked like a sound of its own.
+    const QRectF plate(width - room, lane * static_cast<double>(side) + (tight ? 1 : 6), room, tight ? 16 : 18);
     p.setPen(Qt::NoPen);
     p.setBrush(t.ground);
-    p.drawRoundedRect(plate, 3, 3);
+    p.drawRect(plate);
     p.setPen(t.softInk);
     p.drawText(plate, Qt::AlignCenter, name);
   }

@@ -23,6 +23,7 @@ StudyLine::StudyLine(Workbench& bench, QWidget* parent) : QWidget(parent), bench
   title_ = new QLineEdit(this);
   title_->setObjectName("title");
   title_->setAccessibleName(tr("Title of the study"));
+  title_->setMinimumWidth(150);
   title_->setPlaceholderText(tr("No study yet"));
   title_->setToolTip(tr("Title of the study; type to change it"));
   take_ = new QComboBox(this);
@@ -69,7 +70,10 @@ StudyLine::StudyLine(Workbench& bench, QWidget* parent) : QWidget(parent), bench
 void StudyLine::refresh() {
   const Document& document = bench_.document();
   const QString title = QString::fromStdString(document.study().title);
-  if (title_->text() != title) title_->setText(title);
+  if (title_->text() != title) {
+    title_->setText(title);
+    title_->setCursorPosition(0);  // a long one shows how it begins
+  }
   title_->setEnabled(bench_.take() != nullptr || !title.isEmpty());
   const QSignalBlocker a(take_), b(kind_);
   take_->clear();
@@ -86,7 +90,7 @@ void StudyLine::refresh() {
                   : document.modified()   ? tr("not saved")
                   : document.file.empty() ? tr("not saved yet")
                                           : tr("saved"));
-  device_->setText(bench_.output().simulated() ? tr("no sound card: simulated output") : QString());
+  device_->setText(bench_.output().simulated() ? tr("no sound card") : QString());
   device_->setToolTip(tr(
       "No sound output was found, so everything plays into a simulated one. Connect one and start again to hear it."));
 }

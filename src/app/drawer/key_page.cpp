@@ -100,7 +100,7 @@ void KeyPage::showNeck(const Brief& brief, const Findings* found) {
   const Guitar guitar = bench_.document().guitar();
   QStringList names;
   for (int s = 0; s < guitar.strings(); ++s) names << text(stringMark(bench_.schools(), guitar, s, bench_.spelling()));
-  neck_->setGuitar(guitar, names, bench_.document().study().fretsFromNut, kFrets);
+  neck_->setGuitar(guitar, names, bench_.document().fretsFromNut(), kFrets);
   const bool heard = found != nullptr && found->key.has_value();
   neck_->setMarks(brief.key && heard
                       ? evidenceMarks(guitar, scaleOf(brief.key->value), found->key->chroma, bench_.spelling(), kFrets)

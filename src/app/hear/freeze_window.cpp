@@ -127,7 +127,7 @@ void FreezeWindow::take() {
   const Cents offset = bench_.recordingPitch();
   auto notes = noteHintsAt(recording, at, offset);
   const Guitar guitar = bench_.document().guitar();
-  const bool fromNut = bench_.document().study().fretsFromNut;
+  const bool fromNut = bench_.document().fretsFromNut();
   for (const auto& note : notes) {
     QStringList places;
     for (const Place& place : placesOf(guitar, note.midi))

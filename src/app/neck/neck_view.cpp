@@ -13,7 +13,7 @@
 namespace ear {
 namespace {
 
-constexpr int kFrets = 17, kHeight = 208, kHighestPosition = 12;
+constexpr int kHeight = 208, kHighestPosition = 12;
 
 }  // namespace
 
@@ -59,7 +59,7 @@ void NeckView::layOut() {
   counted_->setObjectName("neck-counted");
   counted_->setAccessibleName(tr("Where frets are counted from"));
   counted_->addItems({tr("frets from the capo"), tr("frets from the nut")});
-  counted_->setToolTip(tr("How this study counts frets where a capo is on"));
+  counted_->setToolTip(tr("How frets of this guitar are counted where a capo is on"));
   const auto button = [&](const QString& sign, const QString& name, const QString& tip) {
     auto* b = new QPushButton(sign, this);
     b->setObjectName(name);
@@ -105,7 +105,8 @@ void NeckView::layOut() {
       refresh();
     });
   connect(counted_, &QComboBox::activated, this, [this](int i) {
-    bench_.document().edit(tr("Count frets").toStdString(), [&](Study& s) { s.fretsFromNut = i == 1; });
+    bench_.document().editPart(tr("Count frets").toStdString(), bench_.document().part().id,
+                               [&](GuitarPart& p) { p.fretsFromNut = i == 1; });
   });
   connect(before_, &QPushButton::clicked, this, [this] { stepRegion(-1); });
   connect(after_, &QPushButton::clicked, this, [this] { stepRegion(1); });
@@ -178,24 +179,24 @@ void NeckView::refresh() {
   if (!isVisibleTo(parentWidget())) return;
   shown_ = chordNow();
   const Guitar guitar = bench_.document().guitar();
-  const Study& study = bench_.document().study();
+  const bool fromNut = bench_.document().fretsFromNut();
   const Spelling spelling = bench_.spelling();
   QStringList names;
   for (int s = 0; s < guitar.strings(); ++s) names << text(stringMark(bench_.schools(), guitar, s, spelling));
-  neck_->setGuitar(guitar, names, study.fretsFromNut, kFrets);
+  neck_->setGuitar(guitar, names, fromNut, guitar.frets);
   const auto all = regions();
   const NeckRegion* region = region_ >= 0 && static_cast<std::size_t>(region_) < all.size()
                                  ? &all[static_cast<std::size_t>(region_)]
                                  : nullptr;
   const bool shapes = static_cast<Schools::NeckMap>(map_->currentIndex()) == Schools::NeckMap::shapes;
   const auto on = scale();
-  neck_->setMarks(scaleMarks(guitar, on, static_cast<NeckLabels>(labels_->currentIndex()), spelling, kFrets, region,
+  neck_->setMarks(scaleMarks(guitar, on, static_cast<NeckLabels>(labels_->currentIndex()), spelling, guitar.frets, region,
                              shown_ ? &*shown_ : nullptr));
   if (region != nullptr && !region->places.empty()) {
     const auto [low, high] = std::minmax_element(region->places.begin(), region->places.end(),
                                                  [](Place a, Place b) { return a.fret < b.fret; });
     neck_->setHand(std::pair{low->fret, high->fret});
-    const int first = region->firstFinger + (study.fretsFromNut ? guitar.capo.fret : 0);
+    const int first = region->firstFinger + (fromNut ? guitar.capo.fret : 0);
     regionName_->setText(shapes || map_->currentIndex() == 0 ? tr("%1, fret %2").arg(text(region->label)).arg(first)
                                                              : tr("fret %1").arg(first));
   } else {
@@ -203,7 +204,7 @@ void NeckView::refresh() {
     regionName_->setText(tr("whole neck"));
   }
   counted_->setVisible(guitar.capo.fret > 0);
-  counted_->setCurrentIndex(study.fretsFromNut ? 1 : 0);
+  counted_->setCurrentIndex(fromNut ? 1 : 0);
   part_->setText(text(bench_.document().part().name));
   part_->setToolTip(text(sentenceOf(bench_.document().setup())));
   part_->setVisible(bench_.document().parts().size() > 1);

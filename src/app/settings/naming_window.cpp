@@ -57,10 +57,11 @@ NamingWindow::NamingWindow(Workbench& bench, QWidget* parent) : QDialog(parent),
   auto* frets = new QComboBox(this);
   frets->setObjectName("naming-frets");
   frets->addItems({tr("from the capo"), tr("from the nut")});
-  frets->setToolTip(tr("Kept with this study"));
-  frets->setCurrentIndex(bench.document().study().fretsFromNut ? 1 : 0);
+  frets->setToolTip(tr("Kept with the guitar in hand"));
+  frets->setCurrentIndex(bench.document().fretsFromNut() ? 1 : 0);
   connect(frets, &QComboBox::activated, this, [this](int i) {
-    bench_.document().edit(tr("Count frets").toStdString(), [&](Study& s) { s.fretsFromNut = i == 1; });
+    bench_.document().editPart(tr("Count frets").toStdString(), bench_.document().part().id,
+                               [&](GuitarPart& p) { p.fretsFromNut = i == 1; });
     showExample();
   });
   form_->addRow(tr("Frets with a capo"), frets);
@@ -97,7 +98,7 @@ void NamingWindow::showExample() {
           .arg(text(keySentence(schools, key ? key->value : Key{PitchClass(11), Mode::minor},
                                 bench_.document().setup())),
                strings.join(", "),
-               capitalised(text(placeName(schools, guitar, place, bench_.document().study().fretsFromNut, spelling))),
+               capitalised(text(placeName(schools, guitar, place, bench_.document().fretsFromNut(), spelling))),
                text(noteName(guitar.pitch(place), spelling)), text(bendName(schools, Cents(200))),
                text(noteName(guitar.pitch(place) + 2, spelling)), counts.join(" ")));
 }

@@ -33,7 +33,7 @@ QString styleSheet(const Theme& t) {
     QWidget#panel, QFrame#panel { background: PANEL; }
     QToolTip { background: PANEL; color: INK; border: 1px solid HAIR; padding: 4px; }
     QMenuBar { background: transparent; spacing: 2px; }
-    QMenuBar::item { padding: 6px 9px; border-radius: 4px; background: transparent; }
+    QMenuBar::item { padding: 6px 8px; border-radius: 4px; background: transparent; }
     QMenuBar::item:selected { background: WASH; }
     QMenu { background: PANEL; border: 1px solid HAIR; padding: 4px; }
     QMenu::item { padding: 6px 24px 6px 14px; border-radius: 4px; }

@@ -124,7 +124,9 @@ Cents Document::offset() const {
 }
 
 Guitar Document::guitar() const {
-  return guitarOf(setup(), offset());
+  Guitar guitar = guitarOf(setup(), offset());
+  guitar.frets = part().frets;
+  return guitar;
 }
 
 void Document::editPart(const std::string& label, const std::string& id,

@@ -68,6 +68,8 @@ class Document {
   /// settled.
   Guitar guitar() const;
   GuitarSetup setup() const;
+  /// Whether frets of the guitar in hand are counted from the nut where a capo is on.
+  bool fretsFromNut() const { return part().fretsFromNut; }
   Cents offset() const;  ///< of the recording from A 440
   /// Changes a guitar as one step of undo.
   void editPart(const std::string& label, const std::string& id, const std::function<void(GuitarPart&)>& change);

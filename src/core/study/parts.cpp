@@ -100,7 +100,8 @@ std::vector<PitchSplit> splitsOf(Cents offset, const GuitarPart& part, const Fin
 
 std::string sentenceOf(const GuitarSetup& setup) {
   const std::string name = tuningName(setup.tuning);
-  const std::string tuning = setup.tuning == standardTuning() ? "standard tuning" : name;
+  const std::string plain = setup.tuning == standardTuning() ? "standard tuning" : name;
+  const std::string tuning = setup.nickname.empty() ? plain : "“" + setup.nickname + "” (" + plain + ")";
   if (setup.capo.fret == 0) return tuning + ", no capo";
   std::string capo = "capo " + std::to_string(setup.capo.fret);
   if (setup.capo.strings != 0) {

@@ -53,8 +53,11 @@ struct PitchValue {
 struct GuitarSetup {
   Tuning tuning = standardTuning();
   Capo capo{};
+  std::string nickname{};  ///< the teacher's own word for the tuning; may be empty
   bool operator==(const GuitarSetup&) const = default;
 };
+
+inline constexpr int kUsualFrets = 22;
 
 /// A guitar of a take: tuning and capo belong to it, not to the song.
 struct GuitarPart {
@@ -64,6 +67,8 @@ struct GuitarPart {
   Side side = Side::centre;
   bool arranged = false;                         ///< changed or merged for one pair of hands; else as recorded
   std::optional<Decision<GuitarSetup>> setup{};  ///< what a person decided; empty where the measurement stands
+  bool fretsFromNut = false;                     ///< frets are counted from the nut where a capo is on
+  int frets = kUsualFrets;                       ///< on its neck, from the nut
   bool operator==(const GuitarPart&) const = default;
 };
 
@@ -194,7 +199,6 @@ struct Study {
   std::vector<LessonNote> notes{};   ///< rising in time for each take
   std::vector<PracticeEntry> log{};  ///< oldest first
   EarTally ear{};
-  bool fretsFromNut = false;  ///< frets are counted from the nut where a capo is on
   bool operator==(const Study&) const = default;
 
   const Take* take(const std::string& id) const;

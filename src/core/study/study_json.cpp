@@ -29,7 +29,9 @@ Json toJson(const TimeValue& v) {
           {"swing_of", v.swing.level == SwingLevel::sixteenths ? "sixteenths" : "eighths"}};
 }
 Json toJson(const GuitarSetup& v) {
-  return {{"strings", v.tuning.strings}, {"capo", v.capo.fret}, {"capo_strings", v.capo.strings}};
+  Json json{{"strings", v.tuning.strings}, {"capo", v.capo.fret}, {"capo_strings", v.capo.strings}};
+  if (!v.nickname.empty()) json["nickname"] = v.nickname;
+  return json;
 }
 Json toJson(const Form& form) {
   Json list = Json::array();
@@ -72,6 +74,7 @@ void fromJson(const Json& j, GuitarSetup& v) {
   const int under = wholeAt(j, "capo_strings");
   require(under >= 0 && under <= 0xFFFF, "a capo that is none");
   v.capo = {wholeAt(j, "capo"), static_cast<std::uint16_t>(under)};
+  v.nickname = j.value("nickname", "");
 }
 void fromJson(const Json& j, Form& form) {
   for (const auto& item : j)
@@ -187,11 +190,19 @@ void shiftStringsOfOldFile(const Json& json, Study& study) {
       Decision<GuitarSetup>{setup, take->pitch->origin, take->pitch->certainty, take->pitch->evidence};
 }
 
+/// Earlier files said once for all guitars where frets are counted from.
+void countFromNutOfOldFile(Study& study, const Measurements& measurements) {
+  for (const auto& take : study.takes) {
+    const auto found = measurements.find(take.id);
+    keepParts(study, take, found == measurements.end() ? nullptr : found->second.get());
+  }
+  for (auto& part : study.parts) part.fretsFromNut = true;
+}
+
 }  // namespace
 
 Json studyToJson(const Study& study, const Measurements& measurements, const std::filesystem::path& folder) {
   Json root{{"title", study.title},
-            {"frets_from_nut", study.fretsFromNut},
             {"takes", Json::array()},
             {"parts", Json::array()},
             {"passages", Json::array()}};
@@ -203,6 +214,8 @@ Json studyToJson(const Study& study, const Measurements& measurements, const std
     Json json{
         {"id", p.id}, {"take", p.take}, {"name", p.name}, {"side", enumName(p.side, kSides)}, {"arranged", p.arranged}};
     putDecision(json, "setup", p.setup);
+    if (p.fretsFromNut) json["frets_from_nut"] = true;
+    if (p.frets != kUsualFrets) json["frets"] = p.frets;
     root["parts"].push_back(json);
   }
   for (const auto& p : study.passages) root["passages"].push_back(passageToJson(p));
@@ -219,16 +232,18 @@ void studyFromJson(const Json& root, const std::filesystem::path& folder, Study&
     if (json.contains("measured"))
       measurements[study.takes.back().id] = std::make_shared<Findings>(findingsFromJson(json.at("measured")));
   }
-  study.fretsFromNut = root.value("frets_from_nut", false);
   if (root.contains("parts"))
     for (const auto& json : root.at("parts")) {
       GuitarPart p{json.at("id").get<std::string>(), json.at("take").get<std::string>(),
                    json.at("name").get<std::string>(), enumFrom(json.at("side"), kSides),
                    json.at("arranged").get<bool>()};
       getDecision(json, "setup", p.setup);
+      p.fretsFromNut = json.value("frets_from_nut", false);
+      if (json.contains("frets")) p.frets = wholeAt(json, "frets");
       study.parts.push_back(std::move(p));
     }
   for (const auto& json : root.at("takes")) shiftStringsOfOldFile(json, study);
+  if (root.value("frets_from_nut", false)) countFromNutOfOldFile(study, measurements);
   for (const auto& json : root.at("passages")) study.passages.push_back(passageFrom(json));
   if (root.contains("ear")) study.ear = {wholeAt(root.at("ear"), "guesses"), wholeAt(root.at("ear"), "hits")};
   if (root.contains("notes"))

@@ -86,6 +86,12 @@ void check(const std::optional<Decision<T>>& decision) {
   require(within(decision->certainty, 0.0, 1.0), "a certainty would be none");
 }
 
+void check(const GuitarPart& part) {
+  check(part.setup);
+  require(within(part.frets, Limits::kFewestFrets, Limits::kMostFrets),
+          "a neck would have " + std::to_string(part.frets) + " frets; 12 to 36 can be kept");
+}
+
 void check(const Take& take) {
   require(!take.id.empty() && !take.file.empty(), "a take would have no recording");
   require(inTime(take.duration), "a recording would last for weeks");
@@ -121,7 +127,7 @@ void checkAll(const Study& study) {
   const auto hasTake = [&](const std::string& id) {
     require(study.take(id) != nullptr, "something would belong to a take that is not there");
   };
-  for (const auto& part : study.parts) fresh(part.id), hasTake(part.take), check(part.setup);
+  for (const auto& part : study.parts) fresh(part.id), hasTake(part.take), check(part);
   for (const auto& p : study.passages) fresh(p.id), hasTake(p.take), check(p);
   for (const auto& n : study.notes) {
     hasTake(n.take);
@@ -149,6 +155,7 @@ void tidy(Study& study) {
   for (GuitarPart& p : study.parts) {
     tidyText(p.name, Limits::kLongestName);
     tidyEvidence(p.setup);
+    if (p.setup) tidyText(p.setup->value.nickname, Limits::kLongestName);
   }
   for (Passage& p : study.passages) {
     tidyText(p.name, Limits::kLongestName);

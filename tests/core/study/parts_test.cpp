@@ -107,10 +107,11 @@ TEST(Parts, ComeBackFromTheFileWithTheMeasurement) {
   Document d = document();
   d.editPart("Set", d.part().id, [](GuitarPart& p) {
     p.arranged = true;
-    p.setup = decided({kOpenD, {4, 0b111100}}, Origin::confirmed);
+    p.setup = decided({kOpenD, {4, 0b111100}, "porch"}, Origin::confirmed);
+    p.fretsFromNut = true;
+    p.frets = 19;
   });
   d.edit("Chord", [](Study& s) {
-    s.fretsFromNut = true;
     decideChord(s.takes[0], {{Seconds(4), Seconds(8)}, parseChord("Bmaj7"), Origin::set});
   });
   const auto back = readStudyText(*writeStudyText(d.study(), d.measurements(), "/music"), "/music", "x");
@@ -122,6 +123,32 @@ TEST(Parts, ComeBackFromTheFileWithTheMeasurement) {
   EXPECT_EQ(found.guitars[0].readings[1].capo.fret, 4);
   EXPECT_EQ(found.guitars[0].readings[0].reasons[0].at, Seconds(12.5));
   EXPECT_EQ(found.sides[0].level[2], 1.0F);
+}
+
+TEST(Parts, FilesThatCountedFretsAlikeForAllGuitarsStillDo) {
+  Document d = document();
+  auto json = nlohmann::ordered_json::parse(*writeStudyText(d.study(), d.measurements(), "/music"));
+  json["frets_from_nut"] = true;
+  json.erase("end"), json["end"] = true;
+  const auto back = readStudyText(json.dump(), "/music", "x");
+  ASSERT_TRUE(back.ok()) << back.problem();
+  ASSERT_EQ(back->study.parts.size(), 2U) << "the guitars that were heard";
+  for (const auto& part : back->study.parts) EXPECT_TRUE(part.fretsFromNut);
+}
+
+TEST(Parts, ATuningIsCalledByItsNickname) {
+  EXPECT_EQ(sentenceOf(GuitarSetup{kOpenD, {2, 0}, "porch"}), "“porch” (open D), capo 2");
+}
+
+TEST(Parts, ANeckHasSaneFrets) {
+  Document d = document();
+  std::string why;
+  d.refused = [&](const std::string& sentence) { why = sentence; };
+  d.editPart("Frets", d.part().id, [](GuitarPart& p) { p.frets = 3; });
+  EXPECT_EQ(d.part().frets, kUsualFrets);
+  EXPECT_THAT(why, HasSubstr("3 frets"));
+  d.editPart("Frets", d.part().id, [](GuitarPart& p) { p.frets = 24; });
+  EXPECT_EQ(d.guitar().frets, 24);
 }
 
 TEST(Parts, FilesThatKeptSemitonesWithThePitchAreReadAsAGuitar) {

@@ -214,8 +214,10 @@ class Walker {
         document_.editPart("Part", part.id, [&](GuitarPart& p) {
           p.name = text();
           p.arranged = flip();
+          p.fretsFromNut = flip();
+          p.frets = static_cast<int>(pick(40));
           GuitarSetup setup{tuningCatalogue()[pick(tuningCatalogue().size())].tuning,
-                            {static_cast<int>(pick(14)) - 1, static_cast<std::uint16_t>(pick(70'000))}};
+                            {static_cast<int>(pick(14)) - 1, static_cast<std::uint16_t>(pick(70'000))}, text()};
           p.setup = test::decided(setup, Origin::set);
         });
         return;
