@@ -5,26 +5,37 @@
 #include <QSpinBox>
 
 #include "app/chordbox/chord_box.h"
+#include "app/neck/neck_view.h"
 #include "desk_fixture.h"
+#include "support/decisions.h"
 
 namespace ear::test {
 namespace {
 
-class ChordBoxTest : public testing::Test {
+class ChordBoxTest : public DeskTest {
  protected:
   void SetUp() override {
-    box_.show();
-    ASSERT_TRUE(QTest::qWaitForWindowExposed(&box_));
+    DeskTest::SetUp();
+    box_ = window_->openChordBox();
+    ASSERT_TRUE(QTest::qWaitForWindowExposed(box_));
   }
-  NeckGrid* neck() { return box_.findChild<NeckGrid*>("neck-grid"); }
-  QString name() { return box_.findChild<QLabel*>("chord-name")->text(); }
+  void TearDown() override { bench().setSchools({}); }
+  void chooseTuning(const QString& name) {
+    auto* tuning = box_->findChild<QComboBox*>("chord-tuning");
+    const int at = tuning->findText(name + "   ", Qt::MatchStartsWith);
+    ASSERT_GE(at, 0) << name.toStdString();
+    tuning->setCurrentIndex(at);
+    emit tuning->activated(at);
+  }
+  NeckGrid* neck() { return box_->findChild<NeckGrid*>("neck-grid"); }
+  QString name() { return box_->findChild<QLabel*>("chord-name")->text(); }
   void click(int string, int fret) { QTest::mouseClick(neck(), Qt::LeftButton, {}, neck()->pointOf({string, fret})); }
   void play(const char* frets) {
     const auto places = *parseFrets(frets);
     for (const Place p : places) click(p.string, p.fret);
   }
 
-  ChordBox box_{Guitar{}, Spelling::sharps};
+  ChordBox* box_ = nullptr;
 };
 
 TEST_F(ChordBoxTest, ClickedFretsAreNamed) {
@@ -38,8 +49,8 @@ TEST_F(ChordBoxTest, ClickedFretsAreNamed) {
 }
 
 TEST_F(ChordBoxTest, TypedNamesGiveShapesThatSoundLikeIt) {
-  auto* typed = box_.findChild<QLineEdit*>("chord-typed");
-  auto* shapes = box_.findChild<QListWidget*>("chord-shapes");
+  auto* typed = box_->findChild<QLineEdit*>("chord-typed");
+  auto* shapes = box_->findChild<QListWidget*>("chord-shapes");
   QTest::keyClicks(typed, "F#m");
   ASSERT_GT(shapes->count(), 3);
   for (int i = 0; i < shapes->count(); ++i) {
@@ -53,29 +64,25 @@ TEST_F(ChordBoxTest, TypedNamesGiveShapesThatSoundLikeIt) {
 }
 
 TEST_F(ChordBoxTest, CapoAndTuningCount) {
-  box_.findChild<QSpinBox*>("chord-capo")->setValue(4);
+  box_->findChild<QSpinBox*>("chord-capo")->setValue(4);
   play("x02210");
   EXPECT_EQ(name(), "Am");
   bool sounding = false;
-  for (const auto* label : box_.findChildren<QLabel*>())
+  for (const auto* label : box_->findChildren<QLabel*>())
     sounding = sounding || label->text() == QString::fromUtf8("sounds C♯m");
   EXPECT_TRUE(sounding);
-  box_.findChild<QSpinBox*>("chord-capo")->setValue(0);
-  auto* tuning = box_.findChild<QComboBox*>("chord-tuning");
-  const int open = tuning->findText("open D   ", Qt::MatchStartsWith);
-  ASSERT_GE(open, 0);
-  tuning->setCurrentIndex(open);
-  emit tuning->activated(open);
+  box_->findChild<QSpinBox*>("chord-capo")->setValue(0);
+  chooseTuning("open D");
   neck()->setPlaces(*parseFrets("555555"));
   EXPECT_EQ(name(), "G");
 }
 
 TEST_F(ChordBoxTest, ShapesKeepTheirNamesOnRetunedStrings) {
   // Tuned to E flat, the open E minor shape sounds D sharp minor; common practice, no source.
-  ChordBox down(Guitar{.tuning = {{39, 44, 49, 54, 58, 63}}}, Spelling::sharps);
-  down.typeName("Em");
-  EXPECT_EQ(down.findChild<QLabel*>("chord-name")->text(), "Em");
-  const auto* list = down.findChild<QListWidget*>("chord-shapes");
+  chooseTuning("all a semitone down");
+  box_->typeName("Em");
+  EXPECT_EQ(name(), "Em");
+  const auto* list = box_->findChild<QListWidget*>("chord-shapes");
   bool open = false;
   for (int i = 0; i < list->count(); ++i) open = open || list->item(i)->text().startsWith("022000");
   EXPECT_TRUE(open);
@@ -88,6 +95,94 @@ TEST_F(ChordBoxTest, KeyboardReachesEveryFret) {
   QTest::keyClick(neck(), Qt::Key_Return);
   EXPECT_EQ(name(), "C3");
   EXPECT_EQ(neck()->places(), (std::vector<Place>{{1, 3}}));
+}
+
+TEST_F(ChordBoxTest, TypedFretsAreNamed) {
+  auto* typed = box_->findChild<QLineEdit*>("chord-typed");
+  QTest::keyClicks(typed, "x02220");
+  EXPECT_EQ(name(), "A");
+  EXPECT_EQ(neck()->places(), *parseFrets("x02220"));
+  typed->clear();
+  QTest::keyClicks(typed, "10 x 9 9 x x");
+  EXPECT_EQ(neck()->places(), *parseFrets("10 x 9 9 x x"));
+}
+
+TEST_F(ChordBoxTest, NamesAndFretsAreTheStudios) {
+  openDemo();
+  bench().setSchools({.letters = Schools::Letters::german});
+  play("x24442");
+  EXPECT_EQ(name(), "H") << "a B major chord";
+  bench().document().editPart("Set", bench().document().part().id, [](GuitarPart& p) {
+    p.setup = decided(GuitarSetup{standardTuning(), {2, 0}}, Origin::set);
+    p.fretsFromNut = true;
+  });
+  EXPECT_EQ(box_->findChild<QSpinBox*>("chord-capo")->value(), 2) << "it follows the guitar in hand";
+  auto* typed = box_->findChild<QLineEdit*>("chord-typed");
+  QTest::keyClicks(typed, "x04440");
+  EXPECT_EQ(neck()->places(), *parseFrets("x02220")) << "typed as counted from the nut";
+  EXPECT_EQ(name(), "A");
+  typed->clear();
+  QTest::keyClicks(typed, "A");
+  const auto* list = box_->findChild<QListWidget*>("chord-shapes");
+  bool written = false;
+  for (int i = 0; i < list->count(); ++i) written = written || list->item(i)->text().startsWith("x04440");
+  EXPECT_TRUE(written);
+}
+
+TEST_F(ChordBoxTest, APartialCapoStaysOne) {
+  openDemo();
+  bench().document().editPart("Set", bench().document().part().id, [](GuitarPart& p) {
+    p.setup = decided(GuitarSetup{standardTuning(), {2, 0b111110}}, Origin::set);
+  });
+  EXPECT_EQ(box_->findChild<QComboBox*>("chord-capo-strings")->currentText(), "not on the lowest string");
+  // Dropped D's shape two frets up: the low string runs free under the capo, so that open strings are E B E A C# F#.
+  play("000000");
+  const auto midi = pitchesOf(Guitar{.capo = {2, 0b111110}}, neck()->places());
+  EXPECT_EQ(midi, (std::vector<int>{40, 47, 52, 57, 61, 66}));
+  click(0, 3);
+  EXPECT_EQ(neck()->places().front(), (Place{0, 3})) << "a string without the capo is counted from the nut";
+}
+
+TEST_F(ChordBoxTest, WhatIsFoundGoesToNeckChordLaneAndPassage) {
+  openDemo();
+  bench().document().editPart("Set", bench().document().part().id,
+                              [](GuitarPart& p) { p.setup = decided(GuitarSetup{}, Origin::set); });
+  auto* onNeck = box_->findChild<QPushButton*>("chord-on-neck");
+  auto* here = box_->findChild<QPushButton*>("chord-put-here");
+  auto* toPassage = box_->findChild<QPushButton*>("chord-to-passage");
+  QTest::keyClicks(box_->findChild<QLineEdit*>("chord-typed"), "x02210");
+  ASSERT_EQ(name(), "Am");
+  EXPECT_FALSE(toPassage->isEnabled()) << "there is no passage";
+  QTest::mouseClick(onNeck, Qt::LeftButton);
+  EXPECT_EQ(window_->neck().neck().marks().size(), 5U);
+  bench().seek(Seconds(12));
+  QTest::mouseClick(here, Qt::LeftButton);
+  const auto chord = bench().chords().at(Seconds(12));
+  ASSERT_TRUE(chord && chord->chord);
+  EXPECT_EQ(chordName(*chord->chord, Spelling::sharps), "Am");
+  EXPECT_EQ(chord->origin, Origin::set);
+  bench().setPassage(TimeSpan{Seconds(11), Seconds(13)});
+  QTest::mouseClick(toPassage, Qt::LeftButton);
+  EXPECT_EQ(bench().document().study().passage(bench().passageId())->text, "Am  x02210\n");
+  bench().document().undo();
+  EXPECT_EQ(bench().document().study().passage(bench().passageId())->text, "");
+  chooseTuning("open D");
+  EXPECT_FALSE(onNeck->isEnabled()) << "the guitar in hand is tuned otherwise";
+}
+
+TEST_F(ChordBoxTest, AskedWhichCapoItSays) {
+  auto* sounding = box_->findChild<QComboBox*>("ways-sounding");
+  auto* ways = box_->findChild<QComboBox*>("ways-list");
+  EXPECT_EQ(ways->itemText(0), "capo 3") << "E shapes that sound G";
+  sounding->setCurrentIndex(2);
+  emit sounding->activated(2);
+  EXPECT_EQ(ways->currentText(), "strings a whole tone down, no capo") << "E shapes that sound D";
+  QTest::mouseClick(box_->findChild<QPushButton*>("ways-try"), Qt::LeftButton);
+  play("022100");
+  EXPECT_EQ(name(), "E");
+  bool sounds = false;
+  for (const auto* label : box_->findChildren<QLabel*>()) sounds = sounds || label->text() == "sounds D";
+  EXPECT_TRUE(sounds);
 }
 
 TEST_F(DeskTest, ChordBoxOpensByKeyAndLeavesTheDeskPlaying) {

@@ -322,5 +322,46 @@ TEST_F(GuitarTest, WhatIsNoMusicIsSaidToHaveNoBeatAndNoKey) {
   EXPECT_EQ(child<FactTile>("tile-key")->face().whyUnknown, "No key heard");
 }
 
+TEST_F(GuitarTest, StringsAreTypedAsShiftsAndCalledByAnOwnName) {
+  QSettings().remove("tunings");
+  press(Qt::Key_2, Qt::ControlModifier);
+  auto* tuning = child<QComboBox>("guitar-tuning");
+  tuning->setEditText("-2 0 0 0 0 -2");
+  QTest::keyClick(tuning->lineEdit(), Qt::Key_Return);
+  EXPECT_EQ(bench().document().setup().tuning, (Tuning{{38, 45, 50, 55, 59, 62}}));
+  EXPECT_EQ(label("guitar-shifts"), "-2  0  0  0  0  -2 from standard");
+  auto* called = child<QLineEdit>("guitar-nickname");
+  called->setText("two doors");
+  emit called->editingFinished();
+  EXPECT_TRUE(child<FactTile>("tile-guitar")->face().sentence.contains(QString::fromUtf8("“two doors”")))
+      << child<FactTile>("tile-guitar")->face().sentence.toStdString();
+  // Another tuning has another name; this one is found again by its own.
+  tuning->setEditText("D A D G B E");
+  QTest::keyClick(tuning->lineEdit(), Qt::Key_Return);
+  EXPECT_EQ(bench().document().setup().nickname, "");
+  ASSERT_GE(tuning->findText("two doors"), 0);
+  tuning->setCurrentIndex(tuning->findText("two doors"));
+  emit tuning->activated(tuning->currentIndex());
+  EXPECT_EQ(bench().document().setup().tuning.strings.back(), 62);
+  EXPECT_EQ(bench().document().setup().nickname, "two doors");
+  QSettings().remove("tunings");
+}
+
+TEST_F(GuitarTest, TheNeckReachesTheLastFretOfTheGuitar) {
+  setGuitar({});
+  auto* neck = child<NeckMap>("neck-map");
+  const auto last = [&] {
+    int fret = 0;
+    for (const auto& mark : neck->marks()) fret = std::max(fret, mark.place.fret);
+    return fret;
+  };
+  EXPECT_GE(last(), 21);
+  press(Qt::Key_2, Qt::ControlModifier);
+  child<QSpinBox>("guitar-frets")->setValue(24);
+  EXPECT_EQ(bench().document().guitar().frets, 24);
+  EXPECT_GE(last(), 23);
+  EXPECT_LE(last(), 24);
+}
+
 }  // namespace
 }  // namespace ear::test

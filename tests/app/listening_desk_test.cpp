@@ -250,8 +250,10 @@ TEST_F(ListeningDeskTest, ThePitchMapShowsPlaysAndFocuses) {
   bench().document().editPart("Set", bench().document().part().id, [](GuitarPart& p) {
     p.setup = decided(GuitarSetup{{{39, 44, 49, 54, 58, 63}}, {}}, Origin::set);
   });
-  EXPECT_EQ(closeUp->pitchMap().placesOf(63.0),
-            QStringLiteral("E♭4: fret 19 on string 5; fret 14 on string 4; fret 9 on string 3; fret 5 on string 2; open string 1"));
+  EXPECT_EQ(
+      closeUp->pitchMap().placesOf(63.0),
+      QStringLiteral(
+          "E♭4: fret 19 on string 5; fret 14 on string 4; fret 9 on string 3; fret 5 on string 2; open string 1"));
   // Alt and a drag isolates the octave around.
   const int x = 500, y = static_cast<int>(closeUp->pitchMap().yOf(63, area));
   QTest::mouseClick(closeUp, Qt::LeftButton, Qt::AltModifier, QPoint(x, y));

@@ -9,10 +9,14 @@
 #include <QSpinBox>
 #include <QVBoxLayout>
 
+#include "app/chordbox/shape_ways_row.h"
+#include "app/neck/capo_choices.h"
+#include "app/theme/pieces.h"
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
 #include "core/study/parts.h"
 #include "core/theory/chord_naming.h"
+#include "core/theory/fret_count.h"
 #include "core/theory/key.h"
 
 namespace ear {
@@ -33,8 +37,8 @@ QString describe(const Grip& grip) {
 
 }  // namespace
 
-ChordBox::ChordBox(const Guitar& guitar, Spelling spelling, QWidget* parent)
-    : QDialog(parent), spelling_(spelling), guitar_(guitar) {
+ChordBox::ChordBox(Workbench& bench, QWidget* parent)
+    : QDialog(parent), bench_(bench), spelling_(bench.spelling()), guitar_(bench.document().guitar()) {
   setWindowTitle(tr("Chord box"));
   setObjectName("chord-box");
   auto* column = new QVBoxLayout(this);
@@ -46,6 +50,13 @@ ChordBox::ChordBox(const Guitar& guitar, Spelling spelling, QWidget* parent)
   sides->addWidget(makeNeckSide());
   sides->addWidget(makeShapeSide(), 1);
   column->addLayout(sides, 1);
+  ways_ = new ShapeWaysRow(this);
+  column->addWidget(caption(tr("Which capo?"), this));
+  column->addWidget(ways_);
+  connect(ways_, &ShapeWaysRow::tried, this, &ChordBox::tryWay);
+  connect(&bench, &Workbench::documentChanged, this, &ChordBox::followDesk);
+  connect(&bench, &Workbench::settingsChanged, this, &ChordBox::allowPlaces);
+  connect(capoStrings_, &QComboBox::activated, this, &ChordBox::changeGuitar);
   connect(tuning_, &QComboBox::activated, this, &ChordBox::changeGuitar);
   connect(capo_, &QSpinBox::valueChanged, this, &ChordBox::changeGuitar);
   connect(neck_, &NeckGrid::changed, this, &ChordBox::readFrets);
@@ -53,7 +64,7 @@ ChordBox::ChordBox(const Guitar& guitar, Spelling spelling, QWidget* parent)
   connect(found_, &QListWidget::currentRowChanged, this, [this](int row) {
     if (row >= 0) neck_->setPlaces(shapes_[static_cast<std::size_t>(row)].places);
   });
-  changeGuitar();
+  followDesk();
 }
 
 QWidget* ChordBox::makeGuitarRow() {
@@ -67,22 +78,20 @@ QWidget* ChordBox::makeGuitarRow() {
     if (named.tuning.count() == 6)
       tuning_->addItem(text(std::string(named.name)) + "   " + text(tuningLetters(named.tuning, Spelling::sharps)),
                        text(tuningLetters(named.tuning, Spelling::sharps, true)));
-  // The guitar in hand first, even where its tuning has no name.
-  const QString inHand = text(tuningLetters(guitar_.tuning, Spelling::sharps, true));
-  if (guitar_.strings() == 6 && tuning_->findData(inHand) < 0)
-    tuning_->insertItem(0, tr("in hand   %1").arg(text(tuningLetters(guitar_.tuning, Spelling::sharps))), inHand);
-  tuning_->setCurrentIndex(std::max(0, tuning_->findData(inHand)));
+  tuning_->setCurrentIndex(-1);
   capo_ = new QSpinBox(row);
   capo_->setObjectName("chord-capo");
   capo_->setAccessibleName(tr("Capo"));
   capo_->setRange(0, kHighestCapo);
   capo_->setSpecialValueText(tr("no capo"));
-  capo_->setValue(guitar_.capo.fret);
   capo_->setPrefix(tr("capo at "));
-  capo_->setToolTip(tr("Frets are counted from the capo"));
+  capoStrings_ = new QComboBox(row);
+  capoStrings_->setObjectName("chord-capo-strings");
+  fillCapoChoices(capoStrings_);
   line->addWidget(new QLabel(tr("Guitar"), row));
   line->addWidget(tuning_, 1);
   line->addWidget(capo_);
+  line->addWidget(capoStrings_);
   return row;
 }
 
@@ -111,11 +120,18 @@ QWidget* ChordBox::makeNeckSide() {
   column->addWidget(sounding_);
   column->addWidget(notes_);
   column->addWidget(grip_);
-  hear_ = new QPushButton(tr("Hear it"), side);
-  hear_->setObjectName("chord-hear");
-  hear_->setToolTip(tr("Strum it at the pitch the recording sounds at now"));
-  connect(hear_, &QPushButton::clicked, this, [this] { emit heard(pitchesOf(guitar_, neck_->places())); });
-  column->addWidget(hear_, 0, Qt::AlignLeft);
+  hear_ = plainButton(side, "chord-hear", tr("Hear it"), tr("Strum it at the pitch the recording sounds at now"));
+  onNeck_ = plainButton(side, "chord-on-neck", tr("On the neck"), tr("Show it on the neck of the guitar in hand"));
+  here_ = plainButton(side, "chord-put-here", tr("At the playhead"),
+                      tr("It is the chord that sounds at the playhead; Ctrl+Z takes it back"));
+  toPassage_ = plainButton(side, "chord-to-passage", tr("To the passage"),
+                           tr("Write its name and frets into the notes of the passage on the desk"));
+  connect(hear_, &QPushButton::clicked, this, [this] { bench_.voice().strum(pitchesOf(guitar_, neck_->places())); });
+  connect(onNeck_, &QPushButton::clicked, this, [this] { emit neckWanted(neck_->places()); });
+  connect(here_, &QPushButton::clicked, this, [this] { bench_.chords().putHere(*sounding()); });
+  connect(toPassage_, &QPushButton::clicked, this, &ChordBox::writeToPassage);
+  column->addLayout(rowOf({hear_, onNeck_}));
+  column->addLayout(rowOf({here_, toPassage_}));
   column->addWidget(caption(tr("It can also be read as"), side));
   column->addWidget(others_);
   column->addStretch();
@@ -129,8 +145,8 @@ QWidget* ChordBox::makeShapeSide() {
   column->setSpacing(6);
   typed_ = new QLineEdit(side);
   typed_->setObjectName("chord-typed");
-  typed_->setAccessibleName(tr("Name of a chord shape"));
-  typed_->setPlaceholderText(tr("such as F#m7, Dsus4 or D/F#"));
+  typed_->setAccessibleName(tr("Name of a chord shape, or its frets"));
+  typed_->setPlaceholderText(tr("such as F#m7 or D/F#, or frets such as x02220"));
   typed_->setClearButtonEnabled(true);
   wrong_ = new QLabel(side);
   wrong_->setObjectName("warning");
@@ -140,7 +156,7 @@ QWidget* ChordBox::makeShapeSide() {
   found_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   found_->setAccessibleName(tr("Shapes, the easiest first"));
   found_->setFont(Theme::font(Theme::Face::text));
-  column->addWidget(caption(tr("Type a name, get shapes"), side));
+  column->addWidget(caption(tr("Type a name and get shapes, or frets and get the name"), side));
   column->addWidget(typed_);
   column->addWidget(wrong_);
   column->addWidget(found_, 1);
@@ -155,17 +171,95 @@ void ChordBox::typeName(const QString& name) {
 
 void ChordBox::changeGuitar() {
   if (const auto tuning = parseTuning(tuning_->currentData().toString().toStdString())) guitar_.tuning = *tuning;
-  guitar_.capo = {capo_->value(), 0};
-  neck_->setGuitar(guitar_, spelling_);
+  const auto strings = static_cast<std::uint16_t>(capoStrings_->currentData().toUInt());
+  guitar_.capo = {capo_->value(), capo_->value() > 0 ? strings : std::uint16_t{0}};
+  capoStrings_->setEnabled(capo_->value() > 0);
+  showGuitar();
   readFrets();
   findShapes();
+}
+
+void ChordBox::showGuitar() {
+  QStringList names;
+  for (int s = 0; s < guitar_.strings(); ++s) names << text(stringMark(schools_, guitar_, s, bench_.spelling()));
+  neck_->setGuitar(guitar_, names, spelling_, fromNut_);
+  capo_->setToolTip(fromNut_ ? tr("Frets are counted from the nut") : tr("Frets are counted from the capo"));
+}
+
+/// The guitar in hand, names and the origin of frets may be others now.
+void ChordBox::followDesk() {
+  const Guitar inHand = bench_.document().guitar();
+  const bool another = inHand.tuning != inHand_.tuning || inHand.capo != inHand_.capo || tuning_->currentIndex() < 0;
+  const bool renamed = bench_.schools() != schools_ || bench_.document().fretsFromNut() != fromNut_;
+  inHand_ = inHand;
+  schools_ = bench_.schools();
+  fromNut_ = bench_.document().fretsFromNut();
+  if (another) showInHand();
+  if (renamed || another) ways_->setSpelling(bench_.spelling()), changeGuitar();
+  allowPlaces();
+}
+
+/// The guitar in hand comes into the fields, even where its tuning has no name.
+void ChordBox::showInHand() {
+  if (inHand_.strings() != 6) return;
+  const QString letters = text(tuningLetters(inHand_.tuning, Spelling::sharps, true));
+  if (tuning_->findData(letters) < 0)
+    tuning_->insertItem(0, tr("in hand   %1").arg(text(tuningLetters(inHand_.tuning, Spelling::sharps))), letters);
+  tuning_->setCurrentIndex(tuning_->findData(letters));
+  showCapoStrings(capoStrings_, inHand_.capo.strings);
+  const QSignalBlocker quiet(capo_);
+  capo_->setValue(inHand_.capo.fret);
+}
+
+void ChordBox::tryWay(ShapeWay way) {
+  Tuning strings = standardTuning();
+  for (int& string : strings.strings) string += way.strings;
+  tuning_->setCurrentIndex(tuning_->findData(text(tuningLetters(strings, Spelling::sharps, true))));
+  showCapoStrings(capoStrings_, 0);
+  const QSignalBlocker quiet(capo_);
+  capo_->setValue(way.capo);
+  changeGuitar();
+}
+
+/// The chord on the neck as it sounds, by its first reading.
+std::optional<Chord> ChordBox::sounding() const {
+  const auto readings = nameNotes(pitchesOf(guitar_, neck_->places()));
+  return readings.empty() ? std::nullopt : std::optional(readings.front().chord);
+}
+
+void ChordBox::allowPlaces() {
+  const bool some = !neck_->places().empty(), chord = sounding().has_value();
+  const bool same = guitar_.tuning == inHand_.tuning && guitar_.capo == inHand_.capo;
+  hear_->setEnabled(some);
+  onNeck_->setEnabled(some && same);
+  onNeck_->setToolTip(same ? tr("Show it on the neck of the guitar in hand")
+                           : tr("The guitar in hand is set up otherwise than the one above"));
+  here_->setEnabled(chord && bench_.hasSound());
+  toPassage_->setEnabled(chord && bench_.passage().has_value());
+}
+
+/// Frets as this guitar's are counted, such as "x02220".
+QString ChordBox::written(const std::vector<Place>& places) const {
+  return text(fromNut_ ? fretsText(writtenFromNut(guitar_, places), guitar_.strings())
+                       : fretsText(places, guitar_.strings()));
+}
+
+void ChordBox::writeToPassage() {
+  if (bench_.passageId().empty()) bench_.keepPassage();
+  const QString line = name_->text() + "  " + written(neck_->places());
+  bench_.document().edit(tr("Write chord into the passage").toStdString(), [&](Study& s) {
+    Passage* p = s.passage(bench_.passageId());
+    if (p == nullptr) return;
+    if (!p->text.empty() && p->text.back() != '\n') p->text += '\n';
+    p->text += line.toStdString() + "\n";
+  });
 }
 
 void ChordBox::readFrets() {
   const auto places = neck_->places();
   const auto midi = pitchesOf(guitar_, places);
   const auto readings = nameNotes(midi);
-  hear_->setEnabled(!midi.empty());
+  allowPlaces();
   others_->clear();
   if (readings.empty()) {
     name_->setText(places.empty()       ? tr("Nothing sounds")
@@ -178,8 +272,8 @@ void ChordBox::readFrets() {
   }
   // Spelt as the chord's own key has it, whatever key the desk is in.
   const Chord shape = transposed(readings.front().chord, -shapeShift({guitar_.tuning, guitar_.capo}));
-  spelling_ = spellingOf({shape.root, shape.minor() ? Mode::minor : Mode::major});
-  neck_->setGuitar(guitar_, spelling_);
+  spelling_ = spellingIn(schools_, Key{shape.root, shape.minor() ? Mode::minor : Mode::major});
+  showGuitar();
   // The hand's name first; what it sounds with the capo below.
   const auto nameOf = [&](ChordReading reading, int by) {
     reading.chord = transposed(reading.chord, by);
@@ -193,7 +287,7 @@ void ChordBox::readFrets() {
   QString notes;
   for (const int note : midi) notes += (notes.isEmpty() ? "" : "  ") + text(noteName(note, spelling_));
   notes_->setText(notes);
-  grip_->setText(text(fretsText(places, guitar_.strings())) + "   " + describe(gripOf(places)));
+  grip_->setText(written(places) + "   " + describe(gripOf(places)));
   for (std::size_t i = 1; i < readings.size() && i < 6; ++i) others_->addItem(nameOf(readings[i], -shift));
 }
 
@@ -201,18 +295,22 @@ void ChordBox::findShapes() {
   found_->clear();
   shapes_.clear();
   const std::string name = typed_->text().trimmed().toStdString();
+  if (const auto frets = parseFrets(name, guitar_.strings())) {
+    wrong_->hide();
+    neck_->setPlaces(fromNut_ ? readFromNut(guitar_, *frets) : *frets);
+    return;
+  }
   const auto chord = parseChord(name);
   wrong_->setVisible(!name.empty() && !chord);
   if (!chord) {
-    wrong_->setText(
-        tr("“%1” is no chord known here. Write a letter A to G, # or b, then the kind, such as m7, sus4, maj7, dim.")
-            .arg(text(name)));
+    wrong_->setText(tr("“%1” is no chord known here. Write a letter A to G, # or b, then the kind, such as m7, sus4, "
+                       "maj7, dim; or a fret or x for each string, such as x02220.")
+                        .arg(text(name)));
     return;
   }
   // The typed name is that of the shape: with a capo or retuned strings it sounds elsewhere.
   shapes_ = easiestShapes(guitar_, transposed(*chord, shapeShift({guitar_.tuning, guitar_.capo})), 14);
-  for (const auto& shape : shapes_)
-    found_->addItem(text(fretsText(shape.places, guitar_.strings())) + "     " + describe(shape.grip));
+  for (const auto& shape : shapes_) found_->addItem(written(shape.places) + "     " + describe(shape.grip));
   if (shapes_.empty()) {
     wrong_->setText(tr("No hand can play %1 in this tuning.").arg(text(name)));
     wrong_->show();

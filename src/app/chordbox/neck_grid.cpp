@@ -25,8 +25,10 @@ NeckGrid::NeckGrid(QWidget* parent) : QWidget(parent), frets_(6, kSilent) {
   setFixedSize(kNames + kNut + kFrets * kColumn + 12, kTop + 6 * kRow + kFoot);
 }
 
-void NeckGrid::setGuitar(const Guitar& guitar, Spelling spelling) {
+void NeckGrid::setGuitar(const Guitar& guitar, const QStringList& names, Spelling spelling, bool fromNut) {
   guitar_ = guitar;
+  names_ = names;
+  fromNut_ = fromNut;
   spelling_ = spelling;
   frets_.resize(guitar.tuning.count(), kSilent);
   update();
@@ -49,8 +51,11 @@ std::vector<Place> NeckGrid::places() const {
 
 void NeckGrid::scrollTo(const std::vector<int>& frets) {
   int low = 99, high = 0;
-  for (const int f : frets)
-    if (f > 0) low = std::min(low, f), high = std::max(high, f);
+  for (std::size_t s = 0; s < frets.size(); ++s) {
+    if (frets[s] <= 0) continue;
+    const int at = columnOf({static_cast<int>(s), frets[s]}) + first_ - 1;
+    low = std::min(low, at), high = std::max(high, at);
+  }
   if (high == 0 || (low >= first_ && high < first_ + kFrets)) return;
   first_ = high <= kFrets ? 1 : std::min(low, kHighestFirst);
 }
@@ -61,13 +66,23 @@ QRectF NeckGrid::cell(int string, int column) const {
   return QRectF(x, kTop + row * kRow, column == 0 ? kNut : kColumn, kRow);
 }
 
+int NeckGrid::fretAt(int string, int column) const {
+  if (column == 0) return 0;
+  const int fret = first_ + column - 1;
+  return partial() ? std::max(0, fret - guitar_.fromNut({string, 0})) : fret;
+}
+
+int NeckGrid::columnOf(Place place) const {
+  return place.fret <= 0 ? 0 : (partial() ? guitar_.fromNut(place) : place.fret) - first_ + 1;
+}
+
 QPoint NeckGrid::pointOf(Place place) const {
-  return cell(place.string, place.fret == 0 ? 0 : place.fret - first_ + 1).center().toPoint();
+  return cell(place.string, columnOf(place)).center().toPoint();
 }
 
 void NeckGrid::press(int string, int column) {
   int& fret = frets_[static_cast<std::size_t>(string)];
-  const int wanted = fretAt(column);
+  const int wanted = fretAt(string, column);
   fret = fret == wanted ? kSilent : wanted;
   update();
   emit changed();
@@ -125,7 +140,8 @@ void NeckGrid::paintEvent(QPaintEvent*) {
     if (c == columns()) continue;
     p.setPen(t.softInk);
     p.setFont(Theme::font(Theme::Face::small));
-    p.drawText(QRectF(x, low.bottom(), kColumn, kFoot), Qt::AlignCenter, QString::number(fretAt(c)));
+    p.drawText(QRectF(x, low.bottom(), kColumn, kFoot), Qt::AlignCenter,
+               QString::number(first_ + c - 1 + (fromNut_ && !partial() ? guitar_.capo.fret : 0)));
   }
   for (int s = 0; s < guitar_.strings(); ++s) {
     const double y = cell(s, 0).center().y();
@@ -134,9 +150,9 @@ void NeckGrid::paintEvent(QPaintEvent*) {
     p.setPen(t.softInk);
     p.setFont(Theme::font(Theme::Face::text));
     p.drawText(QRectF(0, y - kRow / 2.0, kNames - 8, kRow), Qt::AlignRight | Qt::AlignVCenter,
-               QString::fromStdString(noteName(guitar_.open(s), spelling_)));
+               s < names_.size() ? names_[s] : QString());
     const int fret = frets_[static_cast<std::size_t>(s)];
-    const int column = fret == kSilent || fret == 0 ? 0 : fret - first_ + 1;
+    const int column = columnOf({s, fret});
     if (fret == kSilent) {
       p.drawText(cell(s, 0), Qt::AlignCenter, QStringLiteral("×"));
       continue;

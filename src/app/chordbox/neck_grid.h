@@ -1,5 +1,6 @@
 #pragma once
 
+#include <QStringList>
 #include <QWidget>
 #include <vector>
 
@@ -15,7 +16,9 @@ class NeckGrid : public QWidget {
  public:
   explicit NeckGrid(QWidget* parent = nullptr);
 
-  void setGuitar(const Guitar& guitar, Spelling spelling);
+  /// @param names    of the strings, the lowest first
+  /// @param fromNut  how frets are numbered where a capo is on
+  void setGuitar(const Guitar& guitar, const QStringList& names, Spelling spelling, bool fromNut);
   /// Places by string; none for a silent one.
   void setPlaces(const std::vector<Place>& places);
   std::vector<Place> places() const;
@@ -35,11 +38,17 @@ class NeckGrid : public QWidget {
   static constexpr int kFrets = 5;  // drawn at once
   int columns() const { return kFrets + 1; }
   QRectF cell(int string, int column) const;
-  int fretAt(int column) const { return column == 0 ? 0 : first_ + column - 1; }
+  /// Under a capo on some of the strings only, columns are frets from the nut; else from the capo.
+  bool partial() const { return guitar_.capo.fret > 0 && guitar_.capo.strings != 0; }
+  /// The fret, as in Place, at which a click stops a string.
+  int fretAt(int string, int column) const;
+  int columnOf(Place place) const;
   void press(int string, int column);
   void scrollTo(const std::vector<int>& frets);
 
   Guitar guitar_;
+  QStringList names_;
+  bool fromNut_ = false;
   Spelling spelling_ = Spelling::sharps;
   std::vector<int> frets_;  // by string, kSilent where none sounds
   int first_ = 1;           // fret of the first column after the nut

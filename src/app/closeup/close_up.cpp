@@ -146,14 +146,6 @@ void CloseUp::paintRuler(QPainter& p) const {
   }
 }
 
-/// The chord under a time of the active take, or null.
-std::optional<ShownChord> CloseUp::chordAt(Seconds t) const {
-  if (bench_.take() == nullptr) return std::nullopt;
-  for (const auto& c : bench_.document().chords())
-    if (c.span.contains(t)) return c;
-  return std::nullopt;
-}
-
 bool CloseUp::inChordLane(double y) const {
   return y >= kRuler + kBars && y < kTop;
 }
@@ -335,7 +327,7 @@ void CloseUp::mouseReleaseEvent(QMouseEvent* event) {
     const Seconds to = timeAt(event->position().x());
     if (bench_.passage() && !bench_.passage()->contains(to)) bench_.setPassage(std::nullopt);
     bench_.seek(to);
-    const auto chord = chordAt(to);
+    const auto chord = bench_.chords().at(to);
     if (inChordLane(event->position().y()) && chord && chord->chord && !bench_.playing())
       bench_.voice().chord(*chord->chord);
   } else if (was == Grip::fresh && bench_.passage()) {
@@ -345,7 +337,7 @@ void CloseUp::mouseReleaseEvent(QMouseEvent* event) {
 
 /// A double click in the chord lane makes the chord the passage, so that it loops.
 void CloseUp::mouseDoubleClickEvent(QMouseEvent* event) {
-  const auto chord = chordAt(timeAt(event->position().x()));
+  const auto chord = bench_.chords().at(timeAt(event->position().x()));
   if (!inChordLane(event->position().y()) || !chord || !chord->chord) return;
   bench_.setPassage(std::nullopt);
   bench_.setPassage(chord->span);
@@ -357,46 +349,29 @@ void CloseUp::contextMenuEvent(QContextMenuEvent* event) {
 }
 
 void CloseUp::chordMenu(Seconds at, QPoint globalPos) {
-  const auto chord = chordAt(at);
-  if (!chord || bench_.take() == nullptr) return;
+  const auto chord = bench_.chords().at(at);
+  if (!chord) return;
   auto* menu = new QMenu(this);
   menu->setObjectName("chord-menu");
   menu->setAttribute(Qt::WA_DeleteOnClose);
-  const auto decide = [this, span = chord->span](const QString& label, std::optional<Chord> what, Origin origin) {
-    bench_.document().edit(label.toStdString(), [&, id = bench_.take()->id](Study& s) {
-      decideChord(*s.take(id), {span, what, origin});
-    });
-  };
   if (chord->chord) {
     menu->addAction(tr("Hear %1").arg(text(bench_.chordWords(*chord->chord).sounding)), this,
                     [this, c = *chord->chord] { bench_.voice().chord(c); });
     menu->addAction(tr("Loop it"), this, [this, span = chord->span] { bench_.playSpot(span); });
     menu->addSeparator();
-    menu->addAction(tr("Confirm by ear"), this,
-                    [decide, c = *chord->chord] { decide(tr("Confirm chord"), c, Origin::confirmed); });
+    menu->addAction(tr("Confirm by ear"), this, [this, c = *chord] {
+      bench_.chords().decide(tr("Confirm chord"), c.span, c.chord, Origin::confirmed);
+    });
   }
-  menu->addAction(tr("It is another chord …"), this, [this, decide, was = chord->chord] {
+  menu->addAction(tr("It is another chord …"), this, [this, c = *chord] {
     bool fine = false;
-    const QString typed =
-        QInputDialog::getText(this, tr("Chord"), tr("What sounds here, such as F#m7 or D/F# (empty: no chord):"),
-                              QLineEdit::Normal, was ? text(chordName(*was, bench_.spelling())) : QString(), &fine);
-    if (!fine) return;
-    const auto read = parseChord(typed.trimmed().toStdString());
-    if (!read && !typed.trimmed().isEmpty()) {
-      emit bench_.said(
-          tr("“%1” is no chord known here. Write a letter A to G, # or b, then the kind, such as m7, sus4, "
-             "maj7, dim.")
-              .arg(typed));
-      return;
-    }
-    decide(tr("Set chord"), read, Origin::set);
+    const QString typed = QInputDialog::getText(
+        this, tr("Chord"), tr("What sounds here, such as F#m7 or D/F# (empty: no chord):"), QLineEdit::Normal,
+        c.chord ? text(chordName(*c.chord, bench_.spelling())) : QString(), &fine);
+    if (fine) bench_.chords().decideTyped(c.span, typed);
   });
   if (chord->origin != Origin::measured)
-    menu->addAction(tr("Back to measured"), this, [this, span = chord->span] {
-      bench_.document().edit(tr("Back to measured chord").toStdString(), [&, id = bench_.take()->id](Study& s) {
-        std::erase_if(s.take(id)->chords, [&](const ChordDecision& d) { return d.span == span; });
-      });
-    });
+    menu->addAction(tr("Back to measured"), this, [this, span = chord->span] { bench_.chords().backToMeasured(span); });
   menu->popup(globalPos);
 }
 
@@ -407,7 +382,7 @@ bool CloseUp::event(QEvent* event) {
   }
   if (event->type() == QEvent::ToolTip) {
     const auto* help = static_cast<QHelpEvent*>(event);
-    const auto chord = chordAt(timeAt(help->pos().x()));
+    const auto chord = bench_.chords().at(timeAt(help->pos().x()));
     if (inChordLane(help->pos().y()) && chord && chord->chord) {
       QString notes;
       for (const PitchClass pc : notesOf(*chord->chord))

@@ -62,7 +62,6 @@ class CloseUp : public QWidget {
   Grip gripAt(double x) const;
   void paintRuler(QPainter& p) const;
   void paintChords(QPainter& p) const;
-  std::optional<ShownChord> chordAt(Seconds t) const;
   bool inChordLane(double y) const;
   void paintEmpty(QPainter& p) const;
 

@@ -163,8 +163,11 @@ void DeskWindow::openSheet() {
 }
 
 ChordBox* DeskWindow::openChordBox() {
-  auto* box = beside<ChordBox>(this, bench_->document().guitar(), bench_->spelling());
-  connect(box, &ChordBox::heard, bench_, [this](const std::vector<int>& midi) { bench_->voice().strum(midi); });
+  auto* box = beside<ChordBox>(this, *bench_);
+  connect(box, &ChordBox::neckWanted, this, [this](const std::vector<Place>& places) {
+    showNeck(true);
+    neck_->showShape(places);
+  });
   return box;
 }
 

@@ -10,23 +10,17 @@
 #include <QSpinBox>
 #include <QVBoxLayout>
 
+#include "app/neck/capo_choices.h"
+#include "app/settings/own_tunings.h"
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
+#include "core/study/validity.h"
 
 namespace ear {
 namespace {
 
 constexpr int kHighestCapo = 12;
 constexpr Seconds kSpotBefore{0.2}, kSpotLength{3.0};
-
-/// Strings under a capo that players use, by the count of strings: all, all but the lowest one or two, or three in the
-/// middle (common practice, no source).
-std::vector<std::pair<QString, std::uint16_t>> capoChoices() {
-  return {{QObject::tr("on all strings"), std::uint16_t{0}},
-          {QObject::tr("not on the lowest string"), std::uint16_t{0b111110}},
-          {QObject::tr("not on the two lowest"), std::uint16_t{0b111100}},
-          {QObject::tr("on three middle strings"), std::uint16_t{0b001110}}};
-}
 
 }  // namespace
 
@@ -101,6 +95,9 @@ void GuitarPage::makeReadings() {
   readings_->setObjectName("guitar-readings");
   readings_->setAccessibleName(tr("Readings of tuning and capo"));
   readings_->setFixedHeight(158);
+  readings_->setWordWrap(true);
+  readings_->setTextElideMode(Qt::ElideNone);  // "no capo" is not to be cut off
+  readings_->setResizeMode(QListView::Adjust);
   readings_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   readings_->setToolTip(tr("Choose one to see what speaks for it; double-click or press Return to take it"));
   body()->addWidget(readings_);
@@ -151,9 +148,12 @@ void GuitarPage::makeOwn() {
   tuning_->setObjectName("guitar-tuning");
   tuning_->setEditable(true);
   tuning_->setInsertPolicy(QComboBox::NoInsert);
-  tuning_->setToolTip(tr("Choose one, or type the strings from low to high, such as D A D G B E"));
+  tuning_->setToolTip(
+      tr("Choose one, or type the strings from low to high: their names, such as D A D G B E, or semitones "
+         "from standard, such as -2 0 0 0 0 0"));
   tuning_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
   for (const auto& named : tuningCatalogue()) tuning_->addItem(text(named.name));
+  for (const auto& own : ownTunings()) tuning_->addItem(own.name);
   capo_ = new QSpinBox(this);
   capo_->setObjectName("guitar-capo");
   capo_->setRange(0, kHighestCapo);
@@ -162,11 +162,25 @@ void GuitarPage::makeOwn() {
   capo_->setKeyboardTracking(false);
   capoStrings_ = new QComboBox(this);
   capoStrings_->setObjectName("guitar-capo-strings");
-  capoStrings_->setAccessibleName(tr("Strings under the capo"));
-  for (const auto& [words, mask] : capoChoices()) capoStrings_->addItem(words, mask);
+  fillCapoChoices(capoStrings_);
+  shifts_ = new QLabel(this);
+  shifts_->setObjectName("guitar-shifts");
+  shifts_->setFont(Theme::font(Theme::Face::small));
+  nickname_ = new QLineEdit(this);
+  nickname_->setObjectName("guitar-nickname");
+  nickname_->setPlaceholderText(tr("your own word for it"));
+  nickname_->setToolTip(tr("Tile and sheet call the tuning so, and it is offered for other songs"));
+  frets_ = new QSpinBox(this);
+  frets_->setObjectName("guitar-frets");
+  frets_->setRange(StudyLimits::kFewestFrets, StudyLimits::kMostFrets);
+  frets_->setKeyboardTracking(false);
+  frets_->setToolTip(tr("How many frets the neck of this guitar has"));
   form->addRow(tr("Strings"), tuning_);
+  form->addRow(QString(), shifts_);
+  form->addRow(tr("Called"), nickname_);
   form->addRow(tr("Capo"), capo_);
   form->addRow(QString(), capoStrings_);
+  form->addRow(tr("Frets"), frets_);
   body()->addLayout(form);
   wrong_ = new QLabel(this);
   wrong_->setObjectName("warning");
@@ -177,6 +191,11 @@ void GuitarPage::makeOwn() {
   connect(tuning_->lineEdit(), &QLineEdit::returnPressed, this, &GuitarPage::setOwn);
   connect(capo_, &QSpinBox::valueChanged, this, &GuitarPage::setOwn);
   connect(capoStrings_, &QComboBox::activated, this, &GuitarPage::setOwn);
+  connect(nickname_, &QLineEdit::editingFinished, this, &GuitarPage::setNickname);
+  connect(frets_, &QSpinBox::valueChanged, this, [this](int frets) {
+    bench_.document().editPart(tr("Set frets").toStdString(), bench_.document().part().id,
+                               [&](GuitarPart& p) { p.frets = frets; });
+  });
 }
 
 void GuitarPage::setSetup(const QString& label, const GuitarSetup& setup, Origin origin, const QString& evidence) {
@@ -187,10 +206,13 @@ void GuitarPage::setSetup(const QString& label, const GuitarSetup& setup, Origin
 
 void GuitarPage::setOwn() {
   const QString typed = tuning_->lineEdit()->text().trimmed();
-  GuitarSetup setup{bench_.document().setup().tuning, {}};
+  const GuitarSetup before = bench_.document().setup();
+  GuitarSetup setup{before.tuning, {}, {}};
   bool named = false;
   for (const auto& entry : tuningCatalogue())
     if (text(entry.name) == typed) setup.tuning = entry.tuning, named = true;
+  for (const auto& own : ownTunings())
+    if (own.name == typed) setup.tuning = own.tuning, setup.nickname = typed.toStdString(), named = true;
   if (!named) {
     const auto strings = static_cast<std::size_t>(typed.split(' ', Qt::SkipEmptyParts).size());
     const auto read = parseTuning(typed.toStdString(), strings >= 4 && strings <= 8 ? strings : 6);
@@ -201,10 +223,22 @@ void GuitarPage::setOwn() {
     }
     setup.tuning = *read;
   }
+  if (setup.tuning == before.tuning) setup.nickname = before.nickname;
   wrong_->hide();
   const auto mask = static_cast<std::uint16_t>(capoStrings_->currentData().toUInt());
   setup.capo = {capo_->value(), capo_->value() > 0 && setup.tuning.count() == 6 ? mask : std::uint16_t{0}};
   setSetup(tr("Set guitar"), setup, Origin::set, tr("Set by hand."));
+}
+
+void GuitarPage::setNickname() {
+  GuitarSetup setup = bench_.document().setup();
+  const QString name = nickname_->text().trimmed();
+  if (name == text(setup.nickname)) return;
+  setup.nickname = name.toStdString();
+  setSetup(tr("Name the tuning"), setup, Origin::set, tr("Set by hand."));
+  if (name.isEmpty()) return;
+  rememberTuning(name, setup.tuning);
+  if (tuning_->findText(name) < 0) tuning_->addItem(name);
 }
 
 void GuitarPage::addPart() {
@@ -298,14 +332,18 @@ void GuitarPage::refreshOwn(const Brief& brief, const Findings* found) {
   showReasons();
   sides_->show(found != nullptr ? found->sides : std::vector<SidePoint>{}, bench_.duration());
   two_->setText(found != nullptr ? text(sidesSentence(*found)) : QString());
-  const QSignalBlocker a(tuning_), b(capo_), c(capoStrings_);
+  const QSignalBlocker a(tuning_), b(capo_), c(capoStrings_), d(frets_);
   const GuitarSetup setup = bench_.document().setup();
-  tuning_->setEditText(text(tuningName(setup.tuning)));
+  tuning_->setEditText(text(setup.nickname.empty() ? tuningName(setup.tuning) : setup.nickname));
+  nickname_->setText(text(setup.nickname));
+  QStringList shifts;
+  for (const int by : shiftsFromStandard(setup.tuning)) shifts << (by > 0 ? "+" : "") + QString::number(by);
+  shifts_->setText(tr("%1 from standard").arg(shifts.join("  ")));
+  frets_->setValue(part.frets);
   capo_->setValue(setup.capo.fret);
-  const int strings = capoStrings_->findData(setup.capo.strings);
-  capoStrings_->setCurrentIndex(std::max(0, strings));
+  showCapoStrings(capoStrings_, setup.capo.strings);
   capoStrings_->setEnabled(setup.capo.fret > 0 && setup.tuning.count() == 6);
-  for (QWidget* w : std::initializer_list<QWidget*>{parts_, side_, kind_, tuning_, capo_})
+  for (QWidget* w : std::initializer_list<QWidget*>{parts_, side_, kind_, tuning_, capo_, nickname_, frets_})
     w->setEnabled(bench_.take() != nullptr);
 }
 

@@ -5,6 +5,7 @@
 
 class QComboBox;
 class QLabel;
+class QLineEdit;
 class QListWidget;
 class QListWidgetItem;
 class QPushButton;
@@ -34,6 +35,7 @@ class GuitarPage : public FactPage {
   void makeOwn();
   void setSetup(const QString& label, const GuitarSetup& setup, Origin origin, const QString& evidence);
   void setOwn();
+  void setNickname();
   void addPart();
   void removePart();
   void showReasons();
@@ -44,11 +46,12 @@ class GuitarPage : public FactPage {
   QComboBox *parts_, *side_, *kind_;
   QPushButton* remove_;
   SidesChart* sides_;
-  QLabel *two_, *wrong_;
+  QLabel *two_, *wrong_, *shifts_;
   QListWidget *readings_, *reasons_;
   QPushButton* take_;
   QComboBox *tuning_, *capoStrings_;
-  QSpinBox* capo_;
+  QSpinBox *capo_, *frets_;
+  QLineEdit* nickname_;
 };
 
 }  // namespace ear

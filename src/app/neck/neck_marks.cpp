@@ -40,6 +40,13 @@ std::vector<NeckMark> scaleMarks(const Guitar& guitar, const std::optional<Scale
   return marks;
 }
 
+std::vector<NeckMark> shapeMarks(const Guitar& guitar, const std::vector<Place>& places, Spelling spelling) {
+  std::vector<NeckMark> marks;
+  for (const Place place : places)
+    marks.push_back({place, text(pitchClassName(PitchClass(guitar.pitch(place)), spelling)), NeckMark::Kind::root});
+  return marks;
+}
+
 std::vector<NeckMark> evidenceMarks(const Guitar& guitar, const Scale& scale, const ChromaVector& chroma,
                                     Spelling spelling, int frets) {
   std::vector<NeckMark> marks;

@@ -101,6 +101,7 @@ void NeckView::layOut() {
   column->addWidget(neck_, 1);
   for (auto* box : {scale_, labels_, map_})
     connect(box, &QComboBox::activated, this, [this] {
+      shape_.clear();
       region_ = std::min<int>(region_, static_cast<int>(regions().size()) - 1);
       refresh();
     });
@@ -145,7 +146,13 @@ std::vector<NeckRegion> NeckView::regions() const {
   return list;
 }
 
+void NeckView::showShape(const std::vector<Place>& places) {
+  shape_ = places;
+  refresh();
+}
+
 void NeckView::stepRegion(int by) {
+  shape_.clear();
   const int count = static_cast<int>(regions().size());
   region_ = region_ + by;
   if (region_ >= count) region_ = -1;
@@ -190,9 +197,13 @@ void NeckView::refresh() {
                                  : nullptr;
   const bool shapes = static_cast<Schools::NeckMap>(map_->currentIndex()) == Schools::NeckMap::shapes;
   const auto on = scale();
-  neck_->setMarks(scaleMarks(guitar, on, static_cast<NeckLabels>(labels_->currentIndex()), spelling, guitar.frets, region,
-                             shown_ ? &*shown_ : nullptr));
-  if (region != nullptr && !region->places.empty()) {
+  neck_->setMarks(scaleMarks(guitar, on, static_cast<NeckLabels>(labels_->currentIndex()), spelling, guitar.frets,
+                             region, shown_ ? &*shown_ : nullptr));
+  if (!shape_.empty()) {
+    neck_->setMarks(shapeMarks(guitar, shape_, spelling));
+    neck_->setHand(std::nullopt);
+    regionName_->setText(tr("the shape"));
+  } else if (region != nullptr && !region->places.empty()) {
     const auto [low, high] = std::minmax_element(region->places.begin(), region->places.end(),
                                                  [](Place a, Place b) { return a.fret < b.fret; });
     neck_->setHand(std::pair{low->fret, high->fret});

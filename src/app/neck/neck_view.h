@@ -19,6 +19,8 @@ class NeckView : public QWidget {
   NeckMap& neck() { return *neck_; }
 
   void refresh();
+  /// A shape from elsewhere is all that stands on the neck, until another place or division is chosen.
+  void showShape(const std::vector<Place>& places);
 
  signals:
   void settleWanted();  ///< the guitar is to be settled
@@ -37,7 +39,8 @@ class NeckView : public QWidget {
   QLabel *part_, *chord_, *regionName_;
   QComboBox *scale_, *labels_, *map_, *counted_;
   QPushButton *settle_, *before_, *after_;
-  int region_ = -1;  // -1: the whole neck
+  std::vector<Place> shape_;  // put here by showShape; empty: the scale
+  int region_ = -1;           // -1: the whole neck
   std::optional<Chord> shown_;
 };
 

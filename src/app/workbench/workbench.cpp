@@ -32,6 +32,7 @@ Workbench::Workbench(std::unique_ptr<AudioOutput> output, QObject* parent)
       job_(this),
       time_(new TimeKeeper(*this)),
       form_(new FormKeeper(*this)),
+      chords_(new ChordKeeper(*this)),
       practice_(new PracticeKeeper(*this)),
       ear_(new EarKeeper(*this)),
       guard_(new ListeningGuard(*this)) {

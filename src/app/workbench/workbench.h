@@ -7,6 +7,7 @@
 #include <memory>
 
 #include "app/workbench/background_job.h"
+#include "app/workbench/chord_keeper.h"
 #include "app/workbench/ear_keeper.h"
 #include "app/workbench/form_keeper.h"
 #include "app/workbench/listening_guard.h"
@@ -85,6 +86,8 @@ class Workbench : public QObject {
   const TimeKeeper& time() const { return *time_; }
   /// Sections, marks and what is worth looping.
   FormKeeper& form() { return *form_; }
+  ChordKeeper& chords() { return *chords_; }
+  const ChordKeeper& chords() const { return *chords_; }
   /// Ladder, chain, call and answer.
   PracticeKeeper& practice() { return *practice_; }
   /// Hints, guesses, and the voice of the passage.
@@ -186,6 +189,7 @@ class Workbench : public QObject {
   BackgroundJob job_;
   TimeKeeper* time_;
   FormKeeper* form_;
+  ChordKeeper* chords_;
   PracticeKeeper* practice_;
   EarKeeper* ear_;
   ListeningGuard* guard_;

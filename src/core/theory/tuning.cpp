@@ -5,6 +5,8 @@
 #include <cmath>
 #include <cstdlib>
 #include <map>
+#include <optional>
+#include <sstream>
 
 namespace ear {
 namespace {
@@ -38,6 +40,36 @@ std::string ordinal(std::size_t fromLowest, std::size_t count) {
 int nearestTo(int standard, PitchClass pc) {
   const int up = PitchClass(pc.value - standard).value;
   return up < 6 ? standard + up : standard + up - 12;
+}
+
+/// "-2 0 0 +1": semitones alone; empty where anything else is written.
+std::optional<std::vector<int>> readShifts(std::string_view text) {
+  std::vector<int> shifts;
+  std::istringstream words{std::string(text)};
+  for (std::string word; words >> word;) {
+    const bool sign = word[0] == '+' || word[0] == '-';
+    const std::string_view digits = std::string_view(word).substr(sign ? 1 : 0);
+    if (digits.empty() || digits.size() > 2 || digits.find_first_not_of("0123456789") != std::string_view::npos)
+      return std::nullopt;
+    const int by = std::stoi(std::string(digits));
+    shifts.push_back(word[0] == '-' ? -by : by);
+  }
+  return shifts.empty() ? std::nullopt : std::optional(shifts);
+}
+
+Outcome<Tuning> shiftedBy(const Tuning& standard, const std::vector<int>& shifts) {
+  if (shifts.size() != standard.count())
+    return Problem{"These are shifts of " + std::to_string(shifts.size()) + " strings for " +
+                   std::to_string(standard.count()) + ". Write one for each string, from low to high, 0 for none."};
+  Tuning tuning = standard;
+  for (std::size_t i = 0; i < shifts.size(); ++i) {
+    int& pitch = tuning.strings[i];
+    pitch += shifts[i];
+    if (pitch < kLowestString || pitch > kHighestString)
+      return Problem{"A string shifted by " + std::to_string(shifts[i]) +
+                     " semitones lies outside of what a guitar string can be tuned to (B0 to E5)."};
+  }
+  return tuning;
 }
 
 }  // namespace
@@ -137,6 +169,7 @@ int commonShift(const Tuning& tuning) {
 Outcome<Tuning> parseTuning(std::string_view text, std::size_t strings) {
   const Tuning* standard = standardOf(strings);
   if (standard == nullptr) return Problem{"A guitar here has 4 to 8 strings."};
+  if (const auto shifts = readShifts(text)) return shiftedBy(*standard, *shifts);
   struct Name {
     PitchClass pc;
     std::optional<int> midi;

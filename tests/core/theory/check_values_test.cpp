@@ -394,5 +394,14 @@ TEST(Bars, AddUpOrNot) {
   EXPECT_NEAR(swingShare(1.0), 0.5, 1e-12);
 }
 
+TEST(Tunings, AreReadAsShiftsFromStandard) {
+  EXPECT_EQ(*parseTuning("-2 0 0 0 0 0"), *parseTuning("D A D G B E"));
+  EXPECT_EQ(*parseTuning("-1 -1 -1 -1 -1 -1"), *parseTuning("Eb Ab Db Gb Bb Eb"));
+  EXPECT_EQ(*parseTuning("0 0 0 0 0 +1"), (Tuning{{40, 45, 50, 55, 59, 65}}));
+  EXPECT_NE(parseTuning("-2 0 0").problem().find("shifts of 3 strings"), std::string::npos);
+  EXPECT_FALSE(parseTuning("-30 0 0 0 0 0").ok());
+  EXPECT_EQ(*parseTuning("D-A-D-G-A-D"), *parseTuning("DADGAD")) << "a dash between names is none of theirs";
+}
+
 }  // namespace
 }  // namespace ear

@@ -1,0 +1,16 @@
+#pragma once
+
+#include <span>
+#include <vector>
+
+#include "core/theory/fretboard.h"
+
+namespace ear {
+
+/// Places as they are written where a studio counts frets from the nut although a capo is on. Open strings stay 0.
+std::vector<Place> writtenFromNut(const Guitar& guitar, std::span<const Place> places);
+
+/// The other way round: written from the nut, wanted as Place has it. What lies behind the capo is the open string.
+std::vector<Place> readFromNut(const Guitar& guitar, std::span<const Place> written);
+
+}  // namespace ear
