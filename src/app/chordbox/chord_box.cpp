@@ -65,6 +65,7 @@ ChordBox::ChordBox(Workbench& bench, QWidget* parent)
     if (row >= 0) neck_->setPlaces(shapes_[static_cast<std::size_t>(row)].places);
   });
   followDesk();
+  typed_->setFocus();
 }
 
 QWidget* ChordBox::makeGuitarRow() {
@@ -156,7 +157,7 @@ QWidget* ChordBox::makeShapeSide() {
   found_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   found_->setAccessibleName(tr("Shapes, the easiest first"));
   found_->setFont(Theme::font(Theme::Face::text));
-  column->addWidget(caption(tr("Type a name and get shapes, or frets and get the name"), side));
+  column->addWidget(caption(tr("Type a name, or frets"), side));
   column->addWidget(typed_);
   column->addWidget(wrong_);
   column->addWidget(found_, 1);

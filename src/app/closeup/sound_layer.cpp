@@ -56,7 +56,7 @@ void SoundLayer::draw(TimeSpan window) {
     const QString name = side == 0 ? QObject::tr("left") : QObject::tr("right");
     const int room = QFontMetrics(p.font()).horizontalAdvance(name) + 12;
     // To the very edge: what stood out behind it looked like a sound of its own.
-    const QRectF plate(width - room, lane * static_cast<double>(side) + (tight ? 1 : 6), room, tight ? 16 : 18);
+    const QRectF plate(width - room, lane * static_cast<double>(side) + (tight ? 1 : 6), room, tight ? lane - 2 : 18);
     p.setPen(Qt::NoPen);
     p.setBrush(t.ground);
     p.drawRect(plate);

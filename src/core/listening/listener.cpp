@@ -7,7 +7,6 @@
 namespace ear {
 namespace {
 constexpr double kShortest = 0.5;     // seconds; less holds no stable partial
-constexpr double kLively = 0.015;     // liveliness under which nothing is played: a tone, a hum, a motor
 constexpr double kOfHeldSound = 0.4;  // what is left of the certainty of its key
 constexpr double kSideStep = 1.0;     // seconds of the curve of sides
 

@@ -7,6 +7,9 @@
 
 namespace ear {
 
+/// Liveliness under which nothing is played: a tone, a hum, a motor.
+inline constexpr double kLively = 0.015;
+
 /// How strongly something starts, frame by frame.
 struct OnsetStrength {
   double rate = 0.0;         ///< frames per second, as of the band frames

@@ -15,6 +15,13 @@ constexpr double kCore = 14.0;                        // cents around the denses
 constexpr double kLeastShare = 0.40;                  // within +-kCore; evenly spread partials give 0.28
 constexpr double kWindow = 8.0, kStep = 2.0;          // seconds, of the curve
 
+// Two groups of steady tones: peaks of the smoothed histogram this far apart with a valley between them. What the
+// strings of one guitar are off among each other makes narrower or shallower ones.
+constexpr double kSmooth = 2.5;                 // cents
+constexpr int kApart = 8;                       // cents
+constexpr int kReach = 30;                      // cents around the densest place that are looked at
+constexpr double kSecond = 0.4, kValley = 0.5;  // of the stronger and of the weaker peak
+
 constexpr float kLowestRoot = 60.0F;  // Hz
 constexpr float kRootShare = 0.25F;   // of a partial's amplitude: weaker ones below it are not its root
 
@@ -100,23 +107,50 @@ double densestPlace(const std::array<float, 100>& histogram) {
   return place;
 }
 
+/// Two places around a third at which the histogram stands out, the stronger first; empty where it does at one only.
+std::optional<std::pair<double, double>> twoPeaks(const std::array<float, 100>& histogram, double around) {
+  std::array<double, 2 * kReach + 1> smooth{};
+  const int centre = static_cast<int>(std::lround(around + 49.5));
+  for (int i = 0; i <= 2 * kReach; ++i)
+    for (int d = -10; d <= 10; ++d)
+      smooth[static_cast<std::size_t>(i)] += std::exp(-0.5 * d * d / (kSmooth * kSmooth)) *
+                                             histogram[static_cast<std::size_t>((centre + i - kReach + d + 200) % 100)];
+  std::vector<std::size_t> peaks;
+  for (std::size_t i = 1; i + 1 < smooth.size(); ++i)
+    if (smooth[i] > smooth[i - 1] && smooth[i] >= smooth[i + 1]) peaks.push_back(i);
+  if (peaks.size() < 2) return std::nullopt;
+  std::sort(peaks.begin(), peaks.end(), [&](std::size_t a, std::size_t b) { return smooth[a] > smooth[b]; });
+  const std::size_t first = peaks[0];
+  for (const std::size_t second : std::span(peaks).subspan(1)) {
+    if (smooth[second] < kSecond * smooth[first]) break;
+    const auto [low, high] = std::minmax(first, second);
+    if (high - low < kApart) continue;
+    const double valley = *std::min_element(smooth.begin() + static_cast<std::ptrdiff_t>(low),
+                                            smooth.begin() + static_cast<std::ptrdiff_t>(high));
+    if (valley > kValley * smooth[second]) continue;
+    const auto centsAt = [&](std::size_t i) { return around + static_cast<double>(i) - kReach; };
+    return std::pair{centsAt(first), centsAt(second)};
+  }
+  return std::nullopt;
+}
+
 struct Estimate {
   double cents = 0.0;
   double share = 0.0;  // of the weight that lies within kCore
 };
 
-std::optional<Estimate> estimate(std::span<const Observation> observations) {
+/// The circular mean of what lies within `core` of a place, followed to where it stays.
+std::optional<Estimate> meanAround(std::span<const Observation> observations, double place, double core) {
   double total = 0.0;
   for (const auto& o : observations) total += o.weight;
-  if (observations.size() < 40 || total <= 0) return std::nullopt;
-  Estimate result{.cents = densestPlace(histogramOf(observations))};
+  Estimate result{.cents = place};
   for (int pass = 0; pass < 4; ++pass) {
     std::complex<double> sum = 0.0;
     double inside = 0.0;
     for (const auto& o : observations) {
       const double off = foldToSemitone(Cents(o.cents - result.cents)).value;
-      if (std::abs(off) > kCore) continue;
-      const double taper = 1.0 - off * off / (kCore * kCore);
+      if (std::abs(off) > core) continue;
+      const double taper = 1.0 - off * off / (core * core);
       sum += std::polar(o.weight * taper, 2 * std::numbers::pi * off / 100.0);
       inside += o.weight;
     }
@@ -124,8 +158,13 @@ std::optional<Estimate> estimate(std::span<const Observation> observations) {
     result.cents = foldToSemitone(Cents(result.cents + std::arg(sum) * 100.0 / (2 * std::numbers::pi))).value;
     result.share = inside / total;
   }
-  if (result.share < kLeastShare) return std::nullopt;
   return result;
+}
+
+std::optional<Estimate> estimate(std::span<const Observation> observations) {
+  if (observations.size() < 40) return std::nullopt;
+  const auto result = meanAround(observations, densestPlace(histogramOf(observations)), kCore);
+  return result && result->share >= kLeastShare ? result : std::nullopt;
 }
 
 /// 0.40 of the weight in the core is next to nothing; 0.75 is as clear as music gets.
@@ -157,6 +196,15 @@ std::optional<ReferencePitch> measureReferencePitch(const TonalFrames& frames) {
 
   ReferencePitch result{
       .offset = Cents(whole->cents), .certainty = certaintyOf(*whole), .histogram = histogramOf(all), .curve = {}};
+  if (const auto peaks = twoPeaks(result.histogram, whole->cents)) {
+    const double core = std::min(kCore, std::abs(peaks->first - peaks->second) / 2);
+    auto strong = meanAround(all, peaks->first, core), weak = meanAround(all, peaks->second, core);
+    if (strong && weak) {
+      if (weak->share > strong->share) std::swap(strong, weak);
+      result.offset = Cents(strong->cents);
+      result.second = {Cents(weak->cents), weak->share};
+    }
+  }
   const double seconds = static_cast<double>(frames.count()) / frames.rate;
   double last = whole->cents;
   for (double middle = kStep / 2; middle < seconds; middle += kStep) {

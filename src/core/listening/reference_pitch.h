@@ -21,7 +21,14 @@ struct ReferencePitch {
     Cents offset;      ///< continuous with the neighbours, so it may leave (-50, 50]
     double certainty;  ///< in [0, 1]
   };
-  std::vector<Point> curve;  ///< every 2 s over windows of 8 s; places without a stable pitch are left out
+  /// Steady tones that agree on another pitch: an instrument that is out of tune with the rest.
+  struct Group {
+    Cents offset;
+    double share = 0.0;  ///< of what steady tones weigh, in [0, 1]
+    bool operator==(const Group&) const = default;
+  };
+  std::optional<Group> second{};  ///< the weaker of two groups; the offset is that of the stronger one
+  std::vector<Point> curve;       ///< every 2 s over windows of 8 s; places without a stable pitch are left out
 
   Hertz a4() const;
 };
@@ -31,7 +38,8 @@ struct ReferencePitch {
 /// Frequencies of partials that stay where they are for three frames are folded modulo one semitone; the
 /// offset is the circular mean (Mardia & Jupp 2000, ch. 2; for tuning: Dressler & Streich 2007) around the
 /// densest place, so that bends, vibrato and drums only add a floor. Fifth, seventh and further odd overtones, which
-/// are no tempered notes, are left out, and low partials count less: stiff strings run sharp.
+/// are no tempered notes, are left out, and low partials count less: stiff strings run sharp. Where the steady tones
+/// fall into two groups that stand apart, the offset is that of the stronger one, not a mean that nobody played.
 ///
 /// @return empty when nothing pitched and stable sounds
 std::optional<ReferencePitch> measureReferencePitch(const TonalFrames& frames);

@@ -20,7 +20,6 @@ constexpr int kTempoReadings = 3;
 constexpr double kPulseWindow = 12.0;                    // seconds
 constexpr double kByChance = 0.1, kByChanceOfOne = 2.2;  // clarity of what does not repeat, and more of a short piece
 constexpr double kClearer = 0.3;                         // by so much it is beyond doubt
-constexpr double kLively = 0.015;                        // liveliness under which nothing is played
 
 /// Takes off beats before the music starts and after it ends, where the tracker only counts on.
 std::vector<Seconds> trimSilence(std::vector<Seconds> beats, const OnsetStrength& onsets) {

@@ -18,7 +18,12 @@ std::string pitchEvidence(const ReferencePitch& found) {
     total += weight;
     if (std::abs(foldToSemitone(Cents(i - 49.5 - found.offset.value)).value) <= 14) inside += weight;
   }
-  return fixed(100 * inside / total, 0) + " % of the steady partials lie within 14 cents of it.";
+  const std::string text = fixed(100 * inside / total, 0) + " % of the steady partials lie within 14 cents of it.";
+  if (!found.second) return text;
+  const double off = std::round(foldToSemitone(found.second->offset - found.offset).value);
+  return text + " A second group of steady tones, " + fixed(100 * found.second->share, 0) + " % of them, lies " +
+         fixed(std::abs(off), 0) + " cents " + (off < 0 ? "lower" : "higher") +
+         ": two instruments may be out of tune with each other. The figure is that of the stronger group.";
 }
 
 /// How a key lies to another one, as players say it.

@@ -58,15 +58,19 @@ std::vector<Seconds> timesFrom(const Json& json) {
 Json referenceToJson(const ReferencePitch& r) {
   Json curve = Json::array();
   for (const auto& p : r.curve) curve.push_back({tidy(p.time.value), tidy(p.offset.value), tidy(p.certainty)});
-  return {{"cents", tidy(r.offset.value)},
-          {"certainty", tidy(r.certainty)},
-          {"histogram", listOf(r.histogram, [](float v) { return v; })},
-          {"curve", curve}};
+  Json json{{"cents", tidy(r.offset.value)},
+            {"certainty", tidy(r.certainty)},
+            {"histogram", listOf(r.histogram, [](float v) { return v; })},
+            {"curve", curve}};
+  if (r.second) json["second"] = {tidy(r.second->offset.value), tidy(r.second->share)};
+  return json;
 }
 
 ReferencePitch referenceFrom(const Json& json) {
   ReferencePitch r{
       .offset = Cents(finiteAt(json, "cents")), .certainty = finiteAt(json, "certainty"), .histogram = {}, .curve = {}};
+  if (json.contains("second"))
+    r.second = {Cents(finite(json.at("second").at(0))), finite(json.at("second").at(1))};
   const Json& histogram = json.at("histogram");
   if (histogram.size() != r.histogram.size()) throw std::runtime_error("a histogram of the wrong size");
   for (std::size_t i = 0; i < r.histogram.size(); ++i) r.histogram[i] = static_cast<float>(finite(histogram[i]));

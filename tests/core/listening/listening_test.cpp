@@ -18,18 +18,20 @@ namespace ear {
 namespace {
 
 /// Plucked notes at a reference, each with decaying overtones a little stretched, as a string has.
+double plucked(double t, double offsetCents) {
+  static const std::vector<int> notes = {57, 60, 64, 67, 69, 64, 60, 55, 62, 65};
+  const auto n = static_cast<std::size_t>(t / 0.6);
+  const double since = t - static_cast<double>(n) * 0.6;
+  const double f = 440 * std::exp2((notes[n % notes.size()] - 69) / 12.0 + offsetCents / 1200);
+  double sum = 0;
+  for (int k = 1; k <= 6; ++k)
+    sum += std::exp(-since * (1.5 + 0.6 * k)) / k *
+           std::sin(2 * std::numbers::pi * f * k * std::sqrt(1 + 2e-5 * k * k) * since);
+  return 0.3 * sum;
+}
+
 Recording pluckedScale(double offsetCents, double seconds = 12.0) {
-  const std::vector<int> notes = {57, 60, 64, 67, 69, 64, 60, 55, 62, 65};
-  return test::soundOf(seconds, 44100, [=](double t) {
-    const auto n = static_cast<std::size_t>(t / 0.6);
-    const double since = t - static_cast<double>(n) * 0.6;
-    const double f = 440 * std::exp2((notes[n % notes.size()] - 69) / 12.0 + offsetCents / 1200);
-    double sum = 0;
-    for (int k = 1; k <= 6; ++k)
-      sum += std::exp(-since * (1.5 + 0.6 * k)) / k *
-             std::sin(2 * std::numbers::pi * f * k * std::sqrt(1 + 2e-5 * k * k) * since);
-    return 0.3 * sum;
-  });
+  return test::soundOf(seconds, 44100, [=](double t) { return plucked(t, offsetCents); });
 }
 
 Recording noise(double seconds) {
@@ -75,6 +77,21 @@ INSTANTIATE_TEST_SUITE_P(Cents, Offsets, testing::Values(0.0, 10.0, -31.0, 49.0,
 
 TEST(Reference, IsNotInventedForNoise) {
   EXPECT_FALSE(only(Part::reference, noise(10)).reference.has_value());
+}
+
+TEST(Reference, OfTwoGroupsTheStrongerIsTheFigureAndTheOtherIsTold) {
+  for (const double apart : {14.0, -18.0, 25.0}) {
+    // One after the other, so that they do not beat in one peak; the second one for half as long.
+    const auto all =
+        test::soundOf(18.0, 44100, [=](double t) { return t < 12 ? plucked(t, 6.0) : plucked(t - 12, 6.0 + apart); });
+    const auto found = only(Part::reference, all).reference;
+    ASSERT_TRUE(found.has_value()) << apart;
+    EXPECT_NEAR(found->offset.value, 6.0, 2.0) << apart;
+    ASSERT_TRUE(found->second.has_value()) << apart;
+    EXPECT_NEAR(found->second->offset.value, 6.0 + apart, 2.5) << apart;
+    EXPECT_LT(found->second->share, 0.5);
+  }
+  EXPECT_FALSE(only(Part::reference, pluckedScale(6.0)).reference->second.has_value());
 }
 
 TEST(Reference, FollowsARecordingThatIsPlayedFaster) {
