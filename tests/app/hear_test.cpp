@@ -1,3 +1,4 @@
+#include <QCheckBox>
 #include <QComboBox>
 #include <QLabel>
 #include <QLineEdit>
@@ -178,9 +179,30 @@ TEST_F(HearTest, TheVoiceOfThePassageIsListedWithItsBend) {
   EXPECT_TRUE(child<QLabel>("hear-voice")->text().contains("Heard: right"));
   QTest::mouseClick(table->viewport(), Qt::LeftButton, {}, table->visualItemRect(table->item(2, 1)).center());
   EXPECT_NEAR(bench().position().value,
-              (bench().ear().span().start + bench().ear().voice()->notes[2].note.span.start).value, 0.01);
+              (bench().ear().voice()->span.start + bench().ear().voice()->voice->notes[2].note.span.start).value, 0.01);
+  // It stays with its passage: another one has none of its own yet.
+  const int notes = table->rowCount();
+  bench().openPassage(passages.front().id);
+  EXPECT_EQ(table->rowCount(), 0);
+  bench().openPassage(passages.back().id);
+  EXPECT_EQ(table->rowCount(), notes);
   QTest::mouseClick(child<QPushButton>("hear-drop"), Qt::LeftButton);
   EXPECT_EQ(table->rowCount(), 0);
+}
+
+TEST_F(HearTest, NotesFarBelowTheVoiceAreLeftOutUntilAskedFor) {
+  bench().openPassage(bench().document().study().passages.back().id);
+  press(Qt::Key_J, Qt::ShiftModifier);  // with the whole sound, bass and all
+  ASSERT_TRUE(QTest::qWaitFor([&] { return bench().ear().voice() != nullptr; }, 20000));
+  auto* table = child<QTableWidget>("hear-notes");
+  auto* asides = child<QCheckBox>("hear-asides");
+  const auto all = static_cast<int>(bench().ear().voice()->voice->notes.size());
+  ASSERT_FALSE(asides->isHidden()) << "the bass is followed where the solo rests";
+  EXPECT_LT(table->rowCount(), all);
+  for (int row = 0; row < table->rowCount(); ++row)
+    EXPECT_FALSE(table->item(row, 2)->text().startsWith("Far below")) << row;
+  asides->click();
+  EXPECT_EQ(table->rowCount(), all);
 }
 
 }  // namespace

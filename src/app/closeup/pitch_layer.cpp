@@ -241,10 +241,11 @@ void PitchLayer::paintNames(QPainter& p, QRectF area) const {
 }
 
 void PitchLayer::paintVoice(QPainter& p, QRectF area, TimeSpan window) const {
-  const HeardVoice* voice = bench_.ear().voice();
-  if (voice == nullptr) return;
+  const EarKeeper::Followed* followed = bench_.ear().voice();
+  if (followed == nullptr) return;
+  const HeardVoice* voice = followed->voice.get();
   const Theme& t = Theme::current();
-  const Seconds start = bench_.ear().span().start;
+  const Seconds start = followed->span.start;
   const auto xOf = [&](Seconds at) { return area.left() + (at - window.start) / window.length() * area.width(); };
   const auto heightOf = [&](MidiPitch pitch) { return yOf(pitch.value - offset_.value / 100, area); };
   const auto& points = voice->line.points;

@@ -1,5 +1,6 @@
 #include "app/hear/hear_page.h"
 
+#include <QCheckBox>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QLabel>
@@ -98,6 +99,13 @@ HearPage::HearPage(Workbench& bench, std::function<std::unique_ptr<AudioInput>()
   notes_->setMinimumHeight(150);
   notes_->setToolTip(tr("Click a note to go there and hear it"));
   column->addWidget(notes_, 1);
+  asides_ = new QCheckBox(this);
+  asides_->setObjectName("hear-asides");
+  asides_->setToolTip(
+      tr("Where the voice rests, the bass or another part is followed: these are left out of the list"));
+  asides_->hide();
+  column->addWidget(asides_);
+  connect(asides_, &QCheckBox::toggled, this, &HearPage::refresh);
   EarKeeper& ear = bench.ear();
   connect(ask_, &QPushButton::clicked, this, [&ear] { ear.ask(); });
   connect(reveal_, &QPushButton::pressed, this, [&ear] { ear.peek(true); });
@@ -108,10 +116,10 @@ HearPage::HearPage(Workbench& bench, std::function<std::unique_ptr<AudioInput>()
   connect(follow_, &QPushButton::clicked, this, [&ear] { ear.following() ? ear.stopFollowing() : ear.followVoice(); });
   connect(drop_, &QPushButton::clicked, this, [&ear] { ear.dropVoice(); });
   connect(notes_, &QTableWidget::cellClicked, this, [this](int r, int) {
-    const HeardVoice* voice = bench_.ear().voice();
-    if (voice == nullptr || static_cast<std::size_t>(r) >= voice->notes.size()) return;
-    const auto& played = voice->notes[static_cast<std::size_t>(r)];
-    bench_.seek(bench_.ear().span().start + played.note.span.start);
+    const EarKeeper::Followed* followed = bench_.ear().voice();
+    if (followed == nullptr || static_cast<std::size_t>(r) >= rows_.size()) return;
+    const auto& played = followed->voice->notes[rows_[static_cast<std::size_t>(r)]];
+    bench_.seek(followed->span.start + played.note.span.start);
     bench_.voice().tone(nearestNote(played.note.pitch, bench_.recordingPitch()));
   });
   connect(&ear, &EarKeeper::changed, this, &HearPage::refresh);
@@ -134,22 +142,33 @@ void HearPage::takeTyped() {
 }
 
 void HearPage::listNotes() {
-  const HeardVoice* voice = bench_.ear().voice();
-  if (voice == listed_ && bench_.schools() == named_) return;
+  const EarKeeper::Followed* followed = bench_.ear().voice();
+  const HeardVoice* voice = followed != nullptr ? followed->voice.get() : nullptr;
+  if (voice == listed_ && bench_.schools() == named_ && asides_->isChecked() == withAsides_) return;
   listed_ = voice;
   named_ = bench_.schools();
+  withAsides_ = asides_->isChecked();
+  rows_.clear();
   notes_->setRowCount(0);
+  int left = 0;
+  for (std::size_t i = 0; voice != nullptr && i < voice->notes.size(); ++i) {
+    const bool other = aside(voice->notes, i);
+    left += other ? 1 : 0;
+    if (!other || withAsides_) rows_.push_back(i);
+  }
+  asides_->setVisible(left > 0);
+  asides_->setText(tr("with %1 far below it").arg(counted(left, tr("note"), tr("notes"))));
   if (voice == nullptr) return;
   const Cents offset = bench_.recordingPitch();
-  notes_->setRowCount(static_cast<int>(voice->notes.size()));
-  for (std::size_t i = 0; i < voice->notes.size(); ++i) {
-    const auto& played = voice->notes[i];
-    const Seconds at = bench_.ear().span().start + played.note.span.start;
+  notes_->setRowCount(static_cast<int>(rows_.size()));
+  for (std::size_t row = 0; row < rows_.size(); ++row) {
+    const auto& played = voice->notes[rows_[row]];
+    const Seconds at = followed->span.start + played.note.span.start;
     QString hand = gestureWords(played, offset, bench_.schools(), bench_.spelling());
-    if (aside(voice->notes, i)) hand = tr("Far below the others: the bass, or another part?");
+    if (aside(voice->notes, rows_[row])) hand = tr("Far below the others: the bass, or another part?");
     const QString cells[] = {text(clockTenths(at)),
                              text(noteName(nearestNote(frettedPitch(played), offset), bench_.spelling())), hand};
-    for (int c = 0; c < 3; ++c) notes_->setItem(static_cast<int>(i), c, new QTableWidgetItem(cells[c]));
+    for (int c = 0; c < 3; ++c) notes_->setItem(static_cast<int>(row), c, new QTableWidgetItem(cells[c]));
   }
   notes_->resizeRowsToContents();
 }
@@ -180,19 +199,19 @@ void HearPage::refresh() {
   reveal_->setEnabled(sound);
   sing_->setEnabled(sound);
   typed_->setEnabled(sound);
-  const HeardVoice* voice = ear.voice();
+  const EarKeeper::Followed* followed = ear.voice();
+  listNotes();
   follow_->setText(ear.following() ? tr("Stop") : tr("Follow it"));
   follow_->setEnabled(sound && (ear.following() || bench_.passage().has_value()));
-  drop_->setEnabled(voice != nullptr);
+  drop_->setEnabled(followed != nullptr);
   voiceState_->setText(ear.following() ? tr("Following …")
-                       : voice != nullptr
+                       : followed != nullptr
                            ? tr("%1, %2 to %3. Heard: %4. Measured: check them by ear.")
-                                 .arg(counted(static_cast<int>(voice->notes.size()), tr("note"), tr("notes")),
-                                      text(clockTenths(ear.span().start)), text(clockTenths(ear.span().end)),
-                                      lowered(isolationWords(ear.isolation())))
+                                 .arg(counted(static_cast<int>(rows_.size()), tr("note"), tr("notes")),
+                                      text(clockTenths(followed->span.start)), text(clockTenths(followed->span.end)),
+                                      lowered(isolationWords(followed->isolation)))
                        : bench_.passage() ? tr("Its pitch can be drawn over the map, with bends and vibrato measured.")
                                           : tr("Take a passage first: drag one, or press O."));
-  listNotes();
 }
 
 }  // namespace ear

@@ -7,6 +7,7 @@
 #include "app/workbench/workbench.h"
 
 class QLabel;
+class QCheckBox;
 class QLineEdit;
 class QPushButton;
 class QTableWidget;
@@ -33,6 +34,9 @@ class HearPage : public QWidget {
   QPushButton *ask_, *reveal_, *sing_, *follow_, *drop_;
   QLineEdit* typed_;
   QTableWidget* notes_;
+  QCheckBox* asides_;
+  std::vector<std::size_t> rows_;  // notes of the voice that are listed
+  bool withAsides_ = false;
   const HeardVoice* listed_ = nullptr;
   Schools named_;
 };

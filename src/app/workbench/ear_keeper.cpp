@@ -11,9 +11,10 @@
 namespace ear {
 namespace {
 
-constexpr int kPoll = 60;         // ms between two looks at the input
-constexpr int kSteady = 4;        // looks that a note has to stand
-constexpr int kPatience = 20000;  // ms until the input is closed again
+constexpr int kPoll = 60;          // ms between two looks at the input
+constexpr int kSteady = 4;         // looks that a note has to stand
+constexpr std::size_t kKept = 32;  // followed voices of a recording
+constexpr int kPatience = 20000;   // ms until the input is closed again
 
 }  // namespace
 
@@ -25,7 +26,6 @@ EarKeeper::EarKeeper(Workbench& bench) : QObject(&bench), bench_(bench), job_(th
   connect(&job_, &BackgroundJob::finished, this, &EarKeeper::changed);
   connect(&bench, &Workbench::soundChanged, this, [this] {
     job_.cancel();
-    voice_.reset();
     asking_.reset();
     shown_.clear();
     verdict_.clear();
@@ -189,17 +189,34 @@ void EarKeeper::followVoice() {
     auto voice = std::make_shared<const HeardVoice>(hearVoice(part, offset, progress));
     if (progress.cancelled()) return;
     post([this, voice, span, heard] {
-      voice_ = voice;
-      span_ = span;
-      isolation_ = heard;
+      auto& all = followed_[bench_.take()->file];
+      std::erase_if(all, [&](const Followed& f) { return f.span == span; });
+      all.push_back({span, heard, voice});
+      if (all.size() > kKept) all.erase(all.begin());
       emit changed();
     });
   });
   emit changed();
 }
 
+const EarKeeper::Followed* EarKeeper::voice() const {
+  if (!bench_.hasSound() || bench_.take() == nullptr) return nullptr;
+  const auto found = followed_.find(bench_.take()->file);
+  if (found == followed_.end() || found->second.empty()) return nullptr;
+  const auto& all = found->second;
+  const auto passage = bench_.passage();
+  if (!passage) return &all.back();
+  const auto belongs = [&](const Followed& f) {
+    const Seconds both = std::min(f.span.end, passage->end) - std::max(f.span.start, passage->start);
+    return both > passage->length() * 0.5;
+  };
+  const auto last = std::find_if(all.rbegin(), all.rend(), belongs);
+  return last == all.rend() ? nullptr : &*last;
+}
+
 void EarKeeper::dropVoice() {
-  voice_.reset();
+  if (const Followed* shown = voice())
+    std::erase_if(followed_[bench_.take()->file], [span = shown->span](const Followed& f) { return f.span == span; });
   emit changed();
 }
 

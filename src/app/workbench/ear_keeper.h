@@ -2,6 +2,8 @@
 
 #include <QObject>
 #include <QTimer>
+#include <filesystem>
+#include <map>
 #include <memory>
 #include <mutex>
 #include <optional>
@@ -56,11 +58,15 @@ class EarKeeper : public QObject {
   void dropVoice();
   bool following() const { return job_.running(); }
   void stopFollowing() { job_.cancel(); }
-  /// Times count from span().start; null before.
-  const HeardVoice* voice() const { return voice_.get(); }
-  TimeSpan span() const { return span_; }
-  /// What of the sound was followed.
-  const Isolation& isolation() const { return isolation_; }
+  /// A voice that was followed, with the stretch and what of the sound it was followed in.
+  struct Followed {
+    TimeSpan span;
+    Isolation isolation;
+    std::shared_ptr<const HeardVoice> voice;  ///< times count from span.start
+  };
+  /// The voice of the passage in hand, or the last one without a passage; null where none was followed. Each passage
+  /// keeps its own.
+  const Followed* voice() const;
 
  signals:
   void changed();
@@ -85,9 +91,7 @@ class EarKeeper : public QObject {
   std::optional<int> heard_;
   int steady_ = 0, patience_ = 0;
   BackgroundJob job_;
-  std::shared_ptr<const HeardVoice> voice_;
-  TimeSpan span_;
-  Isolation isolation_;
+  std::map<std::filesystem::path, std::vector<Followed>> followed_;  // by recording, the last one last
 };
 
 }  // namespace ear
