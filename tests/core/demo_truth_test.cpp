@@ -51,6 +51,21 @@ TEST_P(DemoTruth, TheLastVerseThatBreaksOffIsAnOutro) {
   EXPECT_EQ(heard().form.back().role, Role::outro);
 }
 
+TEST_P(DemoTruth, WhatStandsOverTheVersesChordsIsASolo) {
+  const auto sections = truth()["sections"];
+  int solos = 0;
+  for (const auto& section : sections) {
+    if (section["label"] != "solo") continue;
+    const Seconds middle((section["start_s"].get<double>() + section["end_s"].get<double>()) / 2);
+    for (const auto& found : heard().form) {
+      if (!found.span.contains(middle)) continue;
+      EXPECT_EQ(found.role, Role::solo);
+      ++solos;
+    }
+  }
+  EXPECT_GE(solos, 1);
+}
+
 TEST_P(DemoTruth, PickedEighthsAreNoTremolo) {
   for (double at = 9.6; at + 4.6 < sound()->duration().value; at += 4.6) {
     const auto strokes = measureStrokes(excerpt(*sound(), {Seconds(at), Seconds(at + 4.6)}));
