@@ -1,11 +1,9 @@
 #include "app/form/strokes_window.h"
 
-#include <QHBoxLayout>
 #include <QHeaderView>
 #include <QLabel>
 #include <QPainter>
 #include <QPainterPath>
-#include <QPushButton>
 #include <QTableWidget>
 #include <QVBoxLayout>
 #include <cmath>
@@ -95,14 +93,6 @@ StrokesWindow::StrokesWindow(Workbench& bench, QWidget* parent) : QDialog(parent
   column->addWidget(chart_);
   column->addWidget(timing_);
   column->addWidget(table_, 1);
-  auto* row = new QHBoxLayout;
-  auto* again = new QPushButton(tr("Measure the passage now in hand"), this);
-  again->setObjectName("strokes-again");
-  again->setAutoDefault(false);
-  row->addWidget(again);
-  row->addStretch();
-  column->addLayout(row);
-  connect(again, &QPushButton::clicked, this, &StrokesWindow::measure);
   pause_.setSingleShot(true);
   pause_.setInterval(kPause);
   connect(&pause_, &QTimer::timeout, this, &StrokesWindow::measure);

@@ -120,14 +120,11 @@ CompareWindow::CompareWindow(Workbench& bench, QWidget* parent) : QDialog(parent
   chart_ = new RepeatChart(bench, this);
   hearFirst_ = plainButton(this, "compare-first", tr("Loop the passage"), tr("The upper one"));
   hearSecond_ = plainButton(this, "compare-second", tr("Loop the other time"), tr("The lower one"));
-  auto* again =
-      plainButton(this, "compare-again", tr("Take the passage now in hand"), tr("After choosing another passage"));
   column->addWidget(sentence_);
   column->addWidget(state_);
-  column->addLayout(rowOf({other_, hearFirst_, hearSecond_, again}));
+  column->addLayout(rowOf({other_, hearFirst_, hearSecond_}));
   column->addWidget(chart_, 1);
   connect(other_, &QComboBox::currentIndexChanged, this, &CompareWindow::compare);
-  connect(again, &QPushButton::clicked, this, &CompareWindow::find);
   pause_.setSingleShot(true);
   pause_.setInterval(kPause);
   connect(&pause_, &QTimer::timeout, this, &CompareWindow::find);

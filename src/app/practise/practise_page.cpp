@@ -81,7 +81,7 @@ PractisePage::PractisePage(Workbench& bench, QWidget* parent) : QWidget(parent),
   breath_->setDecimals(1);
   breath_->setSingleStep(0.5);
   breath_->setSuffix(tr(" beats"));
-  breath_->setFixedWidth(kNumber + 30);
+  breath_->setFixedWidth(kNumber + 44);
   breath_->setToolTip(tr("Silence behind each time"));
   bar_ = new QCheckBox(tr("with a count"), this);
   bar_->setObjectName("practise-bar");
@@ -135,7 +135,7 @@ QWidget* PractisePage::makeLadder() {
   counts->setSpacing(4);
   counts->addWidget(repeats_);
   counts->addWidget(countedBy_, 1);
-  ladder_ = plainButton(group, "practise-ladder", tr("Climb"), tr("Loop the passage from slow to fast  (Shift+L)"));
+  ladder_ = plainButton(group, "practise-ladder", tr("Slow to fast"), tr("Loop the passage from slow to fast  (Shift+L)"));
   column->addLayout(speeds);
   column->addLayout(counts);
   answer_ = plainButton(group, "practise-answer", tr("Call and answer"),
@@ -248,7 +248,7 @@ void PractisePage::refresh() {
   sentence_->setText(running ? practiceWords(practice) : tr("The passage loops as it is"));
   detail_->setText(running && practice.state().resting ? tr("Breath: it goes on by itself.")
                    : running                           ? tr("Another passage ends it, Space holds it.")
-                   : passage                           ? tr("Climb from slow to fast, link phrases up, or answer.")
+                   : passage                           ? tr("Practise it from slow to fast, join passages in a chain, or answer it.")
                              : tr("Loop something first: drag a passage, or press O for the bar at the playhead."));
   stop_->setEnabled(running);
   clean_->setEnabled(running && practice.kind() == PracticeEntry::Kind::ladder && s.ladder.byKey);
