@@ -199,6 +199,8 @@ TEST_F(HearTest, NotesFarBelowTheVoiceAreLeftOutUntilAskedFor) {
   const auto all = static_cast<int>(bench().ear().voice()->voice->notes.size());
   ASSERT_FALSE(asides->isHidden()) << "the bass is followed where the solo rests";
   EXPECT_LT(table->rowCount(), all);
+  EXPECT_TRUE(table->item(0, 2)->text().startsWith("Bend to B♭4"))
+      << "the bend that the passage is named after: " << table->item(0, 2)->text().toStdString();
   for (int row = 0; row < table->rowCount(); ++row)
     EXPECT_FALSE(table->item(row, 2)->text().startsWith("Far below")) << row;
   asides->click();

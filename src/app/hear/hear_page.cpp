@@ -88,6 +88,7 @@ HearPage::HearPage(Workbench& bench, std::function<std::unique_ptr<AudioInput>()
   notes_->setAccessibleName(tr("Notes of the voice"));
   notes_->setHorizontalHeaderLabels({tr("Time"), tr("Note"), tr("What it does")});
   notes_->verticalHeader()->hide();
+  notes_->verticalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);  // whatever the drawer's width
   notes_->setEditTriggers(QAbstractItemView::NoEditTriggers);
   notes_->setSelectionBehavior(QAbstractItemView::SelectRows);
   notes_->setShowGrid(false);
@@ -170,7 +171,6 @@ void HearPage::listNotes() {
                              text(noteName(nearestNote(frettedPitch(played), offset), bench_.spelling())), hand};
     for (int c = 0; c < 3; ++c) notes_->setItem(static_cast<int>(row), c, new QTableWidgetItem(cells[c]));
   }
-  notes_->resizeRowsToContents();
 }
 
 void HearPage::refresh() {

@@ -8,6 +8,7 @@
 #include "core/listening/pitch_refine.h"
 #include "core/listening/pitch_salience.h"
 #include "core/listening/spectra.h"
+#include "core/statistics.h"
 
 namespace ear {
 namespace {
@@ -18,13 +19,16 @@ constexpr int kWindow = 1024, kHop = 220;  // samples at kListeningRate: 46 ms, 
 constexpr int kGlide = 5;                  // bins a frame: a bend of a tone in a twentieth of a second
 constexpr double kGlideCost = 0.35;        // of each bin
 constexpr double kJumpCost = 9.0, kJumpAtOnset = 2.5, kVoiceCost = 4.0;
-constexpr double kAlone = 0.6;                                 // chance of a period from which one voice sounds alone
-constexpr double kSharpness = 6.0;                             // how much the strongest pitch stands out
-constexpr double kBassBelow = 50.0;                            // MIDI: lower ones may be a bass's
-constexpr double kContrast = 2.0;                              // from which on a voice stands over a bass
-constexpr float kSounding = 0.12F;                             // salience of something pitched
-constexpr float kSecond = 0.75F;                               // of the first pitch's salience
-constexpr float kSilent = 0.01F;                               // of the loudest sample
+constexpr double kAlone = 0.6;       // chance of a period from which one voice sounds alone
+constexpr double kSharpness = 6.0;   // how much the strongest pitch stands out
+constexpr double kBassBelow = 50.0;  // MIDI: lower ones may be a bass's
+constexpr double kContrast = 2.0;    // from which on a voice stands over a bass
+constexpr float kSounding = 0.12F;   // salience of something pitched
+constexpr float kSecond = 0.75F;     // of the first pitch's salience
+constexpr float kSilent = 0.01F;     // of the loudest sample
+// What lies this far under the middle of a voice among others is another part, followed where the voice rests.
+constexpr double kOtherPart = 12.5;  // semitones
+constexpr double kMix = 0.5;         // share of the sounding frames with other voices from which it is a mix
 constexpr auto kStates = static_cast<std::size_t>(kBins) + 1;  // pitches, and silence as the last one
 
 struct Candidate {
@@ -152,16 +156,44 @@ std::vector<Frame> hearPeriods(std::span<const float> mono, const Progress& prog
   return frames;
 }
 
+/// The bin of a pitch, or of the nearest there is.
+std::size_t binOf(double midi) {
+  return static_cast<std::size_t>(std::clamp(std::lround((midi - kLowest) * kBinsPerSemitone), 0L, kBins - 1L));
+}
+
 /// Among other voices nothing repeats as a whole: the overtones speak then, the more the less is periodic.
-void addOvertones(Frame& frame, std::span<const float> support) {
+void addOvertones(Frame& frame, std::span<const float> support, double lowest) {
   const double left = kAlone - frame.voiced;
-  const float most = *std::max_element(support.begin(), support.end());
-  for (std::size_t b = 1; b + 1 < support.size(); ++b) {
+  const std::size_t floor = binOf(lowest);
+  const float most =
+      std::max(1e-9F, *std::max_element(support.begin() + static_cast<std::ptrdiff_t>(floor), support.end()));
+  for (std::size_t b = std::max<std::size_t>(1, floor); b + 1 < support.size(); ++b) {
     if (support[b] < support[b - 1] || support[b] < support[b + 1]) continue;
     const double share = std::pow(static_cast<double>(support[b] / most), kSharpness);
     frame.candidates.push_back({kLowest + static_cast<double>(b) / kBinsPerSemitone, left * share});
   }
   if (most > kSounding) frame.voiced += left;
+}
+
+/// Frames as one voice in a mix of others sees them: nothing of what lies below it, and overtones where no period
+/// speaks.
+std::vector<Frame> amongOthers(std::vector<Frame> frames, const PitchSalience& salience, double lowest) {
+  for (std::size_t t = 0; t < frames.size(); ++t) {
+    Frame& frame = frames[t];
+    const auto below = [&](const Candidate& c) { return c.midi < lowest; };
+    for (const auto& c : frame.candidates) frame.voiced -= below(c) ? c.chance : 0.0;
+    std::erase_if(frame.candidates, below);
+    if (!frame.silent && !frame.alone() && t < salience.count()) addOvertones(frame, salience.frame(t), lowest);
+  }
+  return frames;
+}
+
+/// The lowest pitch that may belong to the voice of a mix.
+double lowestOfVoice(const std::vector<std::size_t>& path) {
+  std::vector<double> pitches;
+  for (const std::size_t state : path)
+    if (state + 1 < kStates) pitches.push_back(kLowest + static_cast<double>(state) / kBinsPerSemitone);
+  return pitches.empty() ? kLowest : std::max(kLowest, medianOf(std::move(pitches)) - kOtherPart);
 }
 
 /// Log chance of each state in a frame.
@@ -229,16 +261,24 @@ PitchLine::Point pointAt(const Frame& frame, std::size_t state) {
 
 PitchLine measurePitchLine(std::span<const float> mono, const OnsetStrength& onsets, const Progress& progress) {
   PitchLine line{static_cast<double>(kListeningRate) / kHop, {}};
-  auto frames = hearPeriods(mono, progress);
+  const auto periods = hearPeriods(mono, progress);
+  auto frames = periods;
   std::vector<char> among(frames.size(), 0);  // other voices
   for (std::size_t t = 0; t < frames.size(); ++t) among[t] = !frames[t].silent && !frames[t].alone() ? 1 : 0;
   PitchSalience salience;
   if (std::find(among.begin(), among.end(), 1) != among.end()) salience = measureSalience(mono, progress);
   if (progress.cancelled()) return line;
-  for (std::size_t t = 0; t < frames.size(); ++t)
-    if (among[t] != 0) addOvertones(frames[t], salience.frame(t));
-  const auto path = likeliestPath(frames, onsets, progress);
+  frames = amongOthers(periods, salience, kLowest);
+  auto path = likeliestPath(frames, onsets, progress);
   if (path.empty()) return line;
+  const auto mixed = std::count(among.begin(), among.end(), 1),
+             sounding = std::count_if(periods.begin(), periods.end(), [](const Frame&f) { return !f.silent; });
+  const double lowest = lowestOfVoice(path);
+  if (static_cast<double>(mixed) > kMix * static_cast<double>(sounding) && lowest > kLowest) {
+    frames = amongOthers(periods, salience, lowest);
+    path = likeliestPath(frames, onsets, progress);
+    if (path.empty()) return line;
+  }
   line.points.resize(frames.size());
   for (std::size_t t = 0; t < frames.size(); ++t) {
     const std::size_t state = path[t];
