@@ -314,23 +314,41 @@ std::optional<RingingNote> ringingNote(const NoteActivity& notes, const std::vec
 struct Clues {
   std::optional<LowestNote> lowest;
   std::optional<RingingNote> ringing;
+  Spelling spelling = Spelling::sharps;  ///< of sounding notes
 };
 
-SetupReason lowestReason(const Candidate& c, const LowestNote& lowest) {
+Spelling spellingOf(const Chord& chord) {
+  return spellingOf(Key{chord.root, chord.minor() ? Mode::minor : Mode::major});
+}
+
+/// As most of the chords have it when each is taken for a key.
+Spelling spellingOf(const std::vector<Heard>& heard) {
+  const auto flats =
+      std::count_if(heard.begin(), heard.end(), [](const Heard& h) { return spellingOf(h.chord) == Spelling::flats; });
+  return 2 * flats > static_cast<std::ptrdiff_t>(heard.size()) ? Spelling::flats : Spelling::sharps;
+}
+
+/// A chord by the shape that the hand makes.
+std::string shapeName(const Chord& sounding, const Candidate& c) {
+  const Chord shape = transposed(sounding, -c.capo - commonShift(c.tuning));
+  return chordName(shape, spellingOf(shape));
+}
+
+SetupReason lowestReason(const Candidate& c, const LowestNote& lowest, Spelling spelling) {
   const int open = c.tuning.strings.front() + c.capo;
-  const std::string note = noteName(lowest.midi, Spelling::sharps);
-  return {lowest.midi == open  ? "The lowest note heard is " + note + ", its lowest string."
-          : lowest.midi > open ? "The lowest note heard is " + note + "; its lowest string would give " +
-                                     noteName(open, Spelling::sharps) + "."
-                               : "But " + note + " was heard, lower than any of its strings.",
+  const std::string note = noteName(lowest.midi, spelling);
+  return {lowest.midi == open ? "The lowest note heard is " + note + ", its lowest string."
+          : lowest.midi > open
+              ? "The lowest note heard is " + note + "; its lowest string would give " + noteName(open, spelling) + "."
+              : "But " + note + " was heard, lower than any of its strings.",
           lowest.at};
 }
 
-SetupReason ringingReason(const Candidate& c, const RingingNote& ringing) {
+SetupReason ringingReason(const Candidate& c, const RingingNote& ringing, Spelling spelling) {
   const bool open = std::any_of(c.tuning.strings.begin(), c.tuning.strings.end(),
                                 [&](int string) { return string + c.capo == ringing.midi; });
-  return {noteName(ringing.midi, Spelling::sharps) + " rings on over " +
-              std::to_string(std::lround(100 * ringing.share)) + " % of the chord changes: " +
+  return {noteName(ringing.midi, spelling) + " rings on over " + std::to_string(std::lround(100 * ringing.share)) +
+              " % of the chord changes: " +
               (open ? "an open string here." : "no open string here, so a finger would have to stay on it."),
           ringing.at};
 }
@@ -346,9 +364,8 @@ SetupReason easeReason(const Candidate& c, const std::vector<Heard>& heard) {
     if (effort(i) <= kEasy) ++easy;
     if (effort(i) > effort(hardest)) hardest = i;
   }
-  const Chord shape = transposed(heard[hardest].chord, -c.capo - commonShift(c.tuning));
   std::string text = std::to_string(easy) + " of its " + std::to_string(heard.size()) +
-                     " chords are easy grips; the hardest is " + chordName(shape, Spelling::sharps) +
+                     " chords are easy grips; the hardest is " + shapeName(heard[hardest].chord, c) +
                      (c.grips[hardest].places.empty()
                           ? ", which no hand can hold."
                           : " as " + fretsText(c.grips[hardest].places, static_cast<int>(c.tuning.count())) + ".");
@@ -357,16 +374,15 @@ SetupReason easeReason(const Candidate& c, const std::vector<Heard>& heard) {
 
 std::vector<SetupReason> reasonsFor(const Candidate& c, const std::vector<Heard>& heard, const Clues& clues) {
   std::vector<SetupReason> reasons;
-  if (clues.lowest) reasons.push_back(lowestReason(c, *clues.lowest));
+  if (clues.lowest) reasons.push_back(lowestReason(c, *clues.lowest, clues.spelling));
   std::string shapes;
   for (std::size_t i = 0; i < heard.size() && i < 4; ++i)
     if (!c.grips[i].places.empty())
-      shapes += (shapes.empty() ? "" : ", ") +
-                chordName(transposed(heard[i].chord, -c.capo - commonShift(c.tuning)), Spelling::sharps) + " as " +
+      shapes += (shapes.empty() ? "" : ", ") + shapeName(heard[i].chord, c) + " as " +
                 fretsText(c.grips[i].places, static_cast<int>(c.tuning.count()));
   if (!shapes.empty()) reasons.push_back({"What sounds fits the grips " + shapes + ".", heard.front().at});
   reasons.push_back(easeReason(c, heard));
-  if (clues.ringing) reasons.push_back(ringingReason(c, *clues.ringing));
+  if (clues.ringing) reasons.push_back(ringingReason(c, *clues.ringing, clues.spelling));
   if (!clues.lowest) reasons.push_back({"A bass plays below it, so its own lowest note cannot be told.", {}});
   return reasons;
 }
@@ -377,7 +393,7 @@ std::vector<SetupReading> readGuitarSetup(const NoteActivity& notes, const std::
                                           std::size_t most) {
   const auto heard = gather(notes, chords);
   if (heard.empty()) return {};
-  const Clues clues{alone ? lowestNote(notes) : std::nullopt, ringingNote(notes, chords)};
+  const Clues clues{alone ? lowestNote(notes) : std::nullopt, ringingNote(notes, chords), spellingOf(heard)};
   std::vector<Candidate> all;
   for (const auto& named : tuningCatalogue()) {
     if (named.tuning.count() != 6) continue;
