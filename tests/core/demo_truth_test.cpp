@@ -66,6 +66,28 @@ TEST_P(DemoTruth, WhatStandsOverTheVersesChordsIsASolo) {
   EXPECT_GE(solos, 1);
 }
 
+TEST_P(DemoTruth, SuspensionsAndWalkingBassesAreChordsOfTheirOwn) {
+  int suspended = 0, suspensions = 0, walked = 0, walks = 0;
+  const auto all = truth();
+  for (const auto& chord : all["chords"]) {
+    const auto label = chord["label"].get<std::string>();
+    const bool sus = label.ends_with(":7(4)"), walk = label.ends_with(":min7/b7");
+    if (!sus && !walk) continue;
+    (sus ? suspensions : walks) += 1;
+    const auto root = parsePitchClass(label.substr(0, label.find(':')));
+    const Seconds middle((chord["start_s"].get<double>() + chord["end_s"].get<double>()) / 2);
+    for (const auto& found : heard().chords) {
+      if (!found.span.contains(middle) || !found.chord || found.chord->root != *root) continue;
+      if (sus) suspended += found.chord->type == chordType("7sus4") ? 1 : 0;
+      if (walk) walked += found.chord->bass == PitchClass(root->value + 10) ? 1 : 0;
+    }
+  }
+  ASSERT_GE(suspensions, 2);
+  EXPECT_EQ(suspended, suspensions);
+  ASSERT_GE(walks, 4);
+  EXPECT_GE(3 * walked, 2 * walks) << walked << " of " << walks;
+}
+
 TEST_P(DemoTruth, PickedEighthsAreNoTremolo) {
   for (double at = 0.37; at + 4.6 < sound()->duration().value; at += 4.6) {
     const auto strokes = measureStrokes(excerpt(*sound(), {Seconds(at), Seconds(at + 4.6)}));

@@ -175,6 +175,78 @@ std::optional<PitchClass> slashBass(const Chord& chord, std::span<const Slice> s
   return inside && clear && pc != chord.root ? std::optional(pc) : std::nullopt;
 }
 
+/// A stretch of one chord, in slices.
+struct Run {
+  enum class Form { plain, overSeventh, suspended };
+  std::size_t from = 0, to = 0;
+  std::size_t state = kChords;
+  Form form = Form::plain;
+};
+
+bool bassStandsOn(std::span<const Slice> slices, PitchClass pc, PitchClass root) {
+  double there = 0, atRoot = 0;
+  for (const Slice& s : slices)
+    there += s.bass[static_cast<std::size_t>(pc.value)], atRoot += s.bass[static_cast<std::size_t>(root.value)];
+  return there > 2.0 * atRoot && there > 0.7 * static_cast<double>(slices.size());
+}
+
+/// Where the bass walks down from the root to the minor seventh the chord is the same one over its seventh: a bar of it
+/// is told from the bars before, and the sixth chord on the third above, which has the same notes, is taken for it.
+std::vector<Run> withWalkingBass(std::vector<Run> runs, std::span<const Slice> slices,
+                                 const std::vector<Template>& all) {
+  std::vector<Run> result;
+  for (Run run : runs) {
+    const Chord* chord = run.state < kChords ? &all[run.state].chord : nullptr;
+    const Chord* before = !result.empty() && result.back().state < kChords ? &all[result.back().state].chord : nullptr;
+    const auto isA = [](const Chord* c, std::initializer_list<const char*> kinds) {
+      return c != nullptr &&
+             std::any_of(kinds.begin(), kinds.end(), [&](const char* k) { return c->type == chordType(k); });
+    };
+    const auto stands = [&](std::size_t from, std::size_t to, PitchClass root) {
+      return bassStandsOn(slices.subspan(from, to - from), PitchClass(root.value + 10), root);
+    };
+    if (isA(before, {"m", "m7"}) && isA(chord, {"", "6"}) && chord->root == PitchClass(before->root.value + 3) &&
+        stands(run.from, run.to, before->root)) {
+      result.push_back({run.from, run.to, result.back().state, Run::Form::overSeventh});
+      continue;
+    }
+    if (isA(chord, {"m", "m7"}))
+      for (std::size_t k = run.from; k < run.to; ++k) {
+        std::size_t bar = k + 1;
+        while (bar < run.to && !slices[bar].startsBar) ++bar;
+        if (!slices[k].startsBar || !stands(k, bar, chord->root)) continue;
+        if (k > run.from) result.push_back({run.from, k, run.state, Run::Form::plain});
+        result.push_back({k, bar, run.state, Run::Form::overSeventh});
+        run.from = bar;
+        k = bar - 1;
+      }
+    if (run.from < run.to) result.push_back(run);
+  }
+  return result;
+}
+
+/// A seventh chord whose fourth stands for two beats or more before it gives way to the third is suspended until then.
+std::vector<Run> withSuspensions(std::vector<Run> runs, std::span<const Slice> slices,
+                                 const std::vector<Template>& all) {
+  constexpr double kStands = 1.5, kHeard = 0.25;  // over the other one; of a slice's unit length
+  std::vector<Run> result;
+  for (Run run : runs) {
+    if (run.state < kChords && all[run.state].chord.type == chordType("7") && run.form == Run::Form::plain) {
+      const auto tone = [&](std::size_t k, int interval) {
+        return slices[k].chord[static_cast<std::size_t>(PitchClass(all[run.state].chord.root.value + interval).value)];
+      };
+      std::size_t k = run.from;
+      while (k < run.to && tone(k, 5) > kHeard && tone(k, 5) > kStands * tone(k, 4)) ++k;
+      if (k >= run.from + 2 && k < run.to && tone(k, 4) > kStands * tone(k, 5)) {
+        result.push_back({run.from, k, run.state, Run::Form::suspended});
+        run.from = k;
+      }
+    }
+    result.push_back(run);
+  }
+  return result;
+}
+
 }  // namespace
 
 std::vector<FoundChord> findChords(const NoteActivity& notes, const std::vector<Seconds>& beats,
@@ -191,9 +263,14 @@ std::vector<FoundChord> findChords(const NoteActivity& notes, const std::vector<
   const auto path = decode(slices, score);
 
   std::vector<FoundChord> found;
-  for (std::size_t i = 0; i < path.size();) {
-    std::size_t end = i + 1;
-    while (end < path.size() && path[end] == path[i]) ++end;
+  std::vector<Run> runs;
+  for (std::size_t i = 0; i < path.size(); ++i)
+    if (i > 0 && path[i] == path[i - 1])
+      runs.back().to = i + 1;
+    else
+      runs.push_back({i, i + 1, path[i], Run::Form::plain});
+  for (const auto& [i, end, state, form] :
+       withSuspensions(withWalkingBass(std::move(runs), slices, all), slices, all)) {
     FoundChord chord{.span = {slices[i].span.start, slices[end - 1].span.end}, .chord = {}};
     // Sure when no chord on another root or of another third comes near over the whole stretch.
     std::array<double, kStates> sum{};
@@ -201,16 +278,20 @@ std::vector<FoundChord> findChords(const NoteActivity& notes, const std::vector<
       for (std::size_t s = 0; s < kStates; ++s) sum[s] += score[k][s];
     double rival = -std::numeric_limits<double>::infinity();
     for (std::size_t s = 0; s < kChords; ++s)
-      if (path[i] == kChords || all[s].chord.root != all[path[i]].chord.root ||
-          all[s].chord.minor() != all[path[i]].chord.minor())
+      if (state == kChords || all[s].chord.root != all[state].chord.root ||
+          all[s].chord.minor() != all[state].chord.minor())
         rival = std::max(rival, sum[s]);
-    chord.certainty = 1.0 / (1.0 + std::exp(-0.7 * (sum[path[i]] - rival) / std::sqrt(static_cast<double>(end - i))));
-    if (path[i] < kChords) {
-      chord.chord = all[path[i]].chord;
+    chord.certainty = 1.0 / (1.0 + std::exp(-0.7 * (sum[state] - rival) / std::sqrt(static_cast<double>(end - i))));
+    const PitchClass root = state < kChords ? all[state].chord.root : PitchClass(0);
+    if (form == Run::Form::suspended) {
+      chord.chord = Chord{root, chordType("7sus4"), {}};
+    } else if (form == Run::Form::overSeventh) {
+      chord.chord = Chord{root, chordType("m7"), PitchClass(root.value + 10)};
+    } else if (state < kChords) {
+      chord.chord = all[state].chord;
       chord.chord->bass = slashBass(*chord.chord, std::span(slices).subspan(i, end - i));
     }
     found.push_back(chord);
-    i = end;
   }
   return found;
 }
