@@ -2,28 +2,23 @@
 
 #include <QAbstractButton>
 #include <QAbstractSpinBox>
-#include <QApplication>
 #include <QCloseEvent>
+#include <QCoreApplication>
 #include <QDialog>
-#include <QFileInfo>
 #include <QHelpEvent>
-#include <QInputDialog>
 #include <QKeyEvent>
 #include <QLineEdit>
-#include <QMenuBar>
-#include <QMessageBox>
 #include <QMimeData>
 #include <QPlainTextEdit>
 #include <QSettings>
 #include <QSplitter>
 #include <QToolTip>
 #include <QVBoxLayout>
-#include <cmath>
 
 #include "app/bigdeck/big_deck.h"
 #include "app/brief/brief_row.h"
-#include "app/chordbox/chord_box.h"
 #include "app/closeup/close_up.h"
+#include "app/commands/commands.h"
 #include "app/deck/deck.h"
 #include "app/desk/notice_strip.h"
 #include "app/desk/study_keeper.h"
@@ -31,22 +26,12 @@
 #include "app/drawer/drawer.h"
 #include "app/drawer/form_page.h"
 #include "app/drawer/guitar_page.h"
-#include "app/drawer/passages_page.h"
 #include "app/drawer/time_page.h"
-#include "app/ears/ears_window.h"
 #include "app/form/jump_window.h"
-#include "app/form/strokes_window.h"
-#include "app/hear/compare_window.h"
-#include "app/hear/freeze_window.h"
-#include "app/keys/command_finder.h"
 #include "app/keys/key_map.h"
-#include "app/keys/key_window.h"
 #include "app/map/map_view.h"
 #include "app/neck/neck_view.h"
-#include "app/settings/naming_window.h"
-#include "app/sheet/sheet_window.h"
 #include "app/start/start_view.h"
-#include "app/tuneup/tune_up_window.h"
 
 namespace ear {
 namespace {
@@ -81,7 +66,7 @@ DeskWindow::DeskWindow(std::unique_ptr<AudioOutput> output, std::function<std::u
   connect(neck_, &NeckView::settleWanted, this, &DeskWindow::settleGuitar);
   connect(notices_, &NoticeStrip::relocateWanted, keeper_, &StudyKeeper::relocateByDialog);
   connect(bench_, &Workbench::documentChanged, this, &DeskWindow::showStudy);
-  qApp->installEventFilter(this);
+  QCoreApplication::instance()->installEventFilter(this);
   usePedal(openMidiPedal());
   restoreDesk();
   brief_->setOpen(drawer_->page());
