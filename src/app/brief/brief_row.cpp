@@ -40,7 +40,6 @@ BriefRow::BriefRow(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(
   for (int i = 0; i < kFacts; ++i) {
     auto* tile = new FactTile(names[static_cast<std::size_t>(i)], this);
     tile->setObjectName("tile-" + names[static_cast<std::size_t>(i)].toLower());
-    tile->setToolTip(tr("How this was found, other readings, and setting your own (Ctrl+%1)").arg(i + 1));
     connect(tile, &QAbstractButton::clicked, this, [this, i] { emit opened(i); });
     row->addWidget(tile, 1);
     tiles_[static_cast<std::size_t>(i)] = tile;
@@ -136,6 +135,10 @@ void BriefRow::refresh() {
       if (i == time && found->rhythm && found->rhythm->tempo.empty()) faces[i].whyUnknown = tr("No steady beat");
     }
     tiles_[i]->show(faces[i]);
+    // All of it in words as well: a narrow tile cuts a long line.
+    QString tip = tr("How this was found, other readings, and setting your own (Ctrl+%1)").arg(i + 1);
+    if (!faces[i].sentence.isEmpty()) tip = faces[i].sentence + "; " + faces[i].figure + "\n" + tip;
+    tiles_[i]->setToolTip(tip);
   }
 }
 

@@ -139,8 +139,9 @@ PassageStrokes measureStrokes(const Recording& passage) {
     return result;
   }
   result.rate = wave.rate;
-  const std::string shape = "Loudness comes back " + fixed(wave.rate.value, 1) + " times a second and rises " +
-                            fixed(wave.steepness, 1) + " times as fast as it falls: ";
+  const std::string shape = "Loudness comes back " + fixed(wave.rate.value, 1) + " times a second; it rises " +
+                            fixed(wave.steepness, 1) + " times as fast as it falls, and " + fixed(wave.abruptness, 1) +
+                            " times as fast as an even wave: ";
   const double length = passage.duration().value;
   const double struck = static_cast<double>(result.attacks.size()) / (length * wave.rate.value);
   // In a band what falls is covered by others: then the abruptness of the rise tells.
