@@ -13,7 +13,7 @@
 namespace ear {
 namespace {
 
-constexpr int kDelayMs = 1200;  // from the first edit that no copy holds: with the writing, under two seconds
+constexpr int kDelayMs = 1000;  // from the first edit that no copy holds: with the writing, under two seconds
 
 QString unsavedFolder() {
   return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/unsaved";
@@ -21,7 +21,8 @@ QString unsavedFolder() {
 
 }  // namespace
 
-CopyKeeper::CopyKeeper(Workbench& bench, QObject* parent) : QObject(parent), bench_(bench), job_(this) {
+CopyKeeper::CopyKeeper(Workbench& bench, QObject* parent)
+    : QObject(parent), bench_(bench), job_(this, BackgroundJob::Haste::urgent) {
   beginAnother();
   timer_.setSingleShot(true);
   timer_.setInterval(kDelayMs);
@@ -31,6 +32,9 @@ CopyKeeper::CopyKeeper(Workbench& bench, QObject* parent) : QObject(parent), ben
     if (bench_.document().worthSaving() && !timer_.isActive()) timer_.start();
   });
   connect(&job_, &BackgroundJob::failed, &bench, &Workbench::said);
+  connect(&job_, &BackgroundJob::finished, this, [this] {
+    if (due_) write();
+  });
 }
 
 CopyKeeper::~CopyKeeper() {
@@ -49,11 +53,9 @@ void CopyKeeper::prepare() {
 }
 
 void CopyKeeper::write() {
-  if (!bench_.document().worthSaving()) return;
-  if (job_.running()) {
-    timer_.start();
-    return;
-  }
+  // On a slow disk the copy before may still be on its way: this one follows at once, not after another delay.
+  due_ = job_.running() && bench_.document().worthSaving();
+  if (due_ || !bench_.document().worthSaving()) return;
   prepare();
   const Document& document = bench_.document();
   job_.run([this, file = toPath(path()), study = document.study(), measurements = document.measurements()](
@@ -79,12 +81,14 @@ bool CopyKeeper::writeNow() noexcept {
 
 void CopyKeeper::drop() {
   timer_.stop();
+  due_ = false;
   job_.wait();
   QFile::remove(path());
 }
 
 void CopyKeeper::beginAnother() {
   timer_.stop();
+  due_ = false;
   job_.wait();
   claim_.letGo();
   name_ = QUuid::createUuid().toString(QUuid::WithoutBraces) + kStudyFileExtension + ".autosave";

@@ -40,8 +40,9 @@ class CopyKeeper : public QObject {
   Workbench& bench_;
   QTimer timer_;
   BackgroundJob job_;
-  QString name_;     // of the copy of a study without a file
-  FileClaim claim_;  // on that copy
+  bool due_ = false;  // a copy is wanted as soon as the one before is written
+  QString name_;      // of the copy of a study without a file
+  FileClaim claim_;   // on that copy
 };
 
 }  // namespace ear

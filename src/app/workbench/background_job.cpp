@@ -36,7 +36,7 @@ void BackgroundJob::run(std::function<void(const Progress&, const Post&)> work) 
   progress_ =
       std::make_shared<Progress>([this, post](double share) { post([this, share] { emit progressed(share); }); });
   thread_ = std::jthread([this, post, progress = progress_, work = std::move(work)] {
-    standBack();
+    if (haste_ == Haste::standsBack) standBack();
     try {
       work(*progress, post);
     } catch (const std::exception& error) {

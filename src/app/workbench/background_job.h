@@ -22,7 +22,9 @@ class BackgroundJob : public QObject {
  public:
   using Post = std::function<void(std::function<void()>)>;
 
-  explicit BackgroundJob(QObject* parent = nullptr) : QObject(parent) {}
+  /// Work that stands back leaves the processor to what plays and draws; work that keeps what was done does not.
+  enum class Haste { standsBack, urgent };
+  explicit BackgroundJob(QObject* parent = nullptr, Haste haste = Haste::standsBack) : QObject(parent), haste_(haste) {}
   ~BackgroundJob() override { cancel(); }
 
   /// Cancels what runs and starts `work`. @param work  called on the new thread; what it throws ends in failed()
@@ -40,6 +42,7 @@ class BackgroundJob : public QObject {
   void finished();
 
  private:
+  Haste haste_;
   std::shared_ptr<Progress> progress_;
   std::jthread thread_;
   int generation_ = 0;
