@@ -49,7 +49,7 @@ void Document::settle(const std::function<void(Study&)>& fact) {
   if (!next) return;
   study_ = *std::move(next);
   for (auto* steps : {&past_, &future_})
-    for (Step& step : *steps) fact(step.state);
+    for (Step& step : *steps) fact(step.state), tidy(step.state);
   modified_ = true;
   notify();
 }

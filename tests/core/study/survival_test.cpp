@@ -106,6 +106,19 @@ TEST(Survival, NumbersBeyondJsonTakeNothingElseAlong) {
   EXPECT_TRUE(back->measurements.empty()) << "it can be measured again";
 }
 
+TEST(Survival, FactsAreTidiedInEveryStepOfUndo) {
+  auto [study, measurements] = demo();
+  Document d(study, measurements);
+  d.edit("Title", [](Study& s) { s.title = "Later"; });
+  const std::string take = d.study().takes[0].id;
+  d.settle([&](Study& s) {
+    s.log.push_back({"Caf\xe9", take, {Seconds(1), Seconds(2)}, PracticeEntry::Kind::ladder, 0.5, 1});
+  });
+  d.undo();
+  EXPECT_EQ(d.study().log.back().when, "Café") << "read as Windows-1252";
+  EXPECT_EQ(lossOf(d.study(), measurements), "");
+}
+
 TEST(Survival, TextOfAnyEncodingIsKept) {
   auto [study, measurements] = demo();
   Document d(study, measurements);
@@ -217,7 +230,8 @@ class Walker {
           p.fretsFromNut = flip();
           p.frets = static_cast<int>(pick(40));
           GuitarSetup setup{tuningCatalogue()[pick(tuningCatalogue().size())].tuning,
-                            {static_cast<int>(pick(14)) - 1, static_cast<std::uint16_t>(pick(70'000))}, text()};
+                            {static_cast<int>(pick(14)) - 1, static_cast<std::uint16_t>(pick(70'000))},
+                            text()};
           p.setup = test::decided(setup, Origin::set);
         });
         return;
