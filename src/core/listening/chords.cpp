@@ -161,6 +161,14 @@ std::vector<std::size_t> decode(const std::vector<Slice>& slices,
   return path;
 }
 
+/// Whether the bass of a stretch clearly stands on another tone than the root.
+bool bassStandsOn(std::span<const Slice> slices, PitchClass pc, PitchClass root) {
+  double there = 0, atRoot = 0;
+  for (const Slice& s : slices)
+    there += s.bass[static_cast<std::size_t>(pc.value)], atRoot += s.bass[static_cast<std::size_t>(root.value)];
+  return there > 2.0 * atRoot && there > 0.7 * static_cast<double>(slices.size());
+}
+
 /// The bass of a stretch when it clearly is another tone than the root.
 std::optional<PitchClass> slashBass(const Chord& chord, std::span<const Slice> slices) {
   std::array<double, 12> bass{};
@@ -170,9 +178,7 @@ std::optional<PitchClass> slashBass(const Chord& chord, std::span<const Slice> s
   const PitchClass pc(static_cast<int>(top));
   const auto tones = notesOf(chord);
   const bool inside = std::find(tones.begin(), tones.end(), pc) != tones.end();
-  const bool clear = bass[top] > 2.0 * bass[static_cast<std::size_t>(chord.root.value)] &&
-                     bass[top] > 0.7 * static_cast<double>(slices.size());
-  return inside && clear && pc != chord.root ? std::optional(pc) : std::nullopt;
+  return inside && bassStandsOn(slices, pc, chord.root) && pc != chord.root ? std::optional(pc) : std::nullopt;
 }
 
 /// A stretch of one chord, in slices.
@@ -182,13 +188,6 @@ struct Run {
   std::size_t state = kChords;
   Form form = Form::plain;
 };
-
-bool bassStandsOn(std::span<const Slice> slices, PitchClass pc, PitchClass root) {
-  double there = 0, atRoot = 0;
-  for (const Slice& s : slices)
-    there += s.bass[static_cast<std::size_t>(pc.value)], atRoot += s.bass[static_cast<std::size_t>(root.value)];
-  return there > 2.0 * atRoot && there > 0.7 * static_cast<double>(slices.size());
-}
 
 /// Where the bass walks down from the root to the minor seventh the chord is the same one over its seventh: a bar of it
 /// is told from the bars before, and the sixth chord on the third above, which has the same notes, is taken for it.

@@ -49,7 +49,7 @@ void Document::settle(const std::function<void(Study&)>& fact) {
   if (!next) return;
   study_ = *std::move(next);
   for (auto* steps : {&past_, &future_})
-    for (Step& step : *steps) fact(step.state), tidy(step.state);
+    for (Step& step : *steps) fact(step.state);
   modified_ = true;
   notify();
 }
@@ -58,6 +58,7 @@ void Document::undo() {
   if (past_.empty()) return;
   future_.push_back({past_.back().label, std::move(study_)});
   study_ = std::move(past_.back().state);
+  tidy(study_);  // of facts settled meanwhile; here once, not in each of hundreds of steps
   past_.pop_back();
   mergeKey_.clear();
   modified_ = worked_ = true;
@@ -68,6 +69,7 @@ void Document::redo() {
   if (future_.empty()) return;
   past_.push_back({future_.back().label, std::move(study_)});
   study_ = std::move(future_.back().state);
+  tidy(study_);
   future_.pop_back();
   mergeKey_.clear();
   modified_ = worked_ = true;
