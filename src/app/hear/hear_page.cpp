@@ -23,12 +23,13 @@ int nearestNote(MidiPitch pitch, Cents offset) {
   return static_cast<int>(std::lround(pitch.value - offset.value / 100));
 }
 
-/// More than an octave under the middle of the voice: where the voice rests, something else is followed.
-bool aside(const std::vector<PlayedNote>& notes, std::size_t which) {
+/// What lies over an octave under the middle of a voice does not belong to it: where the voice rests, something else is
+/// followed.
+MidiPitch lowestOf(const std::vector<PlayedNote>& voice) {
   constexpr double kApart = 12.5;  // semitones
   std::vector<double> pitches;
-  for (const auto& n : notes) pitches.push_back(n.note.pitch.value);
-  return medianOf(std::move(pitches)) - notes[which].note.pitch.value > kApart;
+  for (const auto& n : voice) pitches.push_back(n.note.pitch.value);
+  return MidiPitch(pitches.empty() ? 0.0 : medianOf(std::move(pitches)) - kApart);
 }
 
 }  // namespace
@@ -151,9 +152,10 @@ void HearPage::listNotes() {
   withAsides_ = asides_->isChecked();
   rows_.clear();
   notes_->setRowCount(0);
+  const MidiPitch lowest = lowestOf(voice != nullptr ? voice->notes : std::vector<PlayedNote>{});
   int left = 0;
   for (std::size_t i = 0; voice != nullptr && i < voice->notes.size(); ++i) {
-    const bool other = aside(voice->notes, i);
+    const bool other = voice->notes[i].note.pitch < lowest;
     left += other ? 1 : 0;
     if (!other || withAsides_) rows_.push_back(i);
   }
@@ -166,7 +168,7 @@ void HearPage::listNotes() {
     const auto& played = voice->notes[rows_[row]];
     const Seconds at = followed->span.start + played.note.span.start;
     QString hand = gestureWords(played, offset, bench_.schools(), bench_.spelling());
-    if (aside(voice->notes, rows_[row])) hand = tr("Far below the others: the bass, or another part?");
+    if (played.note.pitch < lowest) hand = tr("Far below the others: the bass, or another part?");
     const QString cells[] = {text(clockTenths(at)),
                              text(noteName(nearestNote(frettedPitch(played), offset), bench_.spelling())), hand};
     for (int c = 0; c < 3; ++c) notes_->setItem(static_cast<int>(row), c, new QTableWidgetItem(cells[c]));

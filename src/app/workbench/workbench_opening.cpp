@@ -153,8 +153,9 @@ void Workbench::cancelListening() {
   if (!job_.running()) return;
   job_.cancel();
   emit listeningChanged();
-  emit said(hasSound() ? tr("Listening was stopped; what is known so far stays. “Listen again” starts anew.")
-                       : tr("Opening was stopped."));
+  emit said(hasSound()
+                ? tr("Listening was stopped; what is known so far stays. “Measure the recording again” starts anew.")
+                : tr("Opening was stopped."));
 }
 
 void Workbench::relocate(const QString& file) {
