@@ -9,6 +9,7 @@
 #include <QThread>
 #include <QTimer>
 #include <algorithm>
+#include <iterator>
 #include <vector>
 
 namespace ear {
@@ -23,12 +24,26 @@ constexpr std::size_t kBlock = 512;                         // frames rendered a
 // ms in which a device takes nothing until it counts as gone. One that was idle may have two seconds of silence in
 // hand.
 constexpr int kPatience = 2500;
+constexpr int kRetired = 3000;            // ms for which a sink that was stopped is kept
 constexpr int kSteady = kPatience + 500;  // ms that it must have played to be tried once more
 
 /// PulseAudio and what stands in for it let a device buffer up to two seconds unless a stream asks for less; Qt does
 /// not ask, and with a short buffer of its own there would be gaps. The client library asks when this is set.
 void askForLatency(int milliseconds) {
   qputenv("PULSE_LATENCY_MSEC", QByteArray::number(milliseconds));
+}
+
+/// A sink that was stopped. The PulseAudio thread of Qt's backend may still be about to tell it of an underrun, and
+/// would do so after its end: it is only let go of a good while later.
+struct RetiredSink {
+  std::unique_ptr<QAudioSink> sink;
+  QElapsedTimer since;
+};
+
+/// Those that an output leaves behind at its own end are never destroyed: nothing tells when it would be safe.
+std::vector<RetiredSink>& leftBehind() {
+  static auto* const sinks = new std::vector<RetiredSink>;
+  return *sinks;
 }
 
 QAudioFormat formatAt(int sampleRate) {
@@ -51,6 +66,7 @@ struct QtAudioOutput::Worker {
   QAudioFormat format;
   RenderBlock render;
   std::unique_ptr<QAudioSink> sink;
+  std::vector<RetiredSink> retired;
   QIODevice* to = nullptr;
   std::vector<float> block = std::vector<float>(2 * kBlock);
   std::size_t written = 2 * kBlock * sizeof(float);  // bytes of the block that the sink has taken
@@ -65,6 +81,7 @@ struct QtAudioOutput::Worker {
   bool open() {
     stopping = lost = false;
     gaps = 0;
+    std::erase_if(retired, [](const RetiredSink& r) { return r.since.elapsed() > kRetired; });
     askForLatency(1000 * bufferFrames / format.sampleRate());
     sink = std::make_unique<QAudioSink>(device, format);
     sink->setBufferSize(bufferFrames * format.bytesPerFrame());
@@ -85,9 +102,12 @@ struct QtAudioOutput::Worker {
   void close() {
     stopping = true;
     tick.stop();
-    if (sink) sink->stop();
-    sink.reset();
     to = nullptr;
+    if (!sink) return;
+    sink->stop();
+    sink->disconnect();
+    retired.push_back({std::move(sink), {}});
+    retired.back().since.start();
   }
 
   /// Fills the room there is.
@@ -164,6 +184,7 @@ QtAudioOutput::~QtAudioOutput() {
   stop();
   worker_->thread.quit();
   worker_->thread.wait();
+  std::ranges::move(worker_->retired, std::back_inserter(leftBehind()));
 }
 
 bool QtAudioOutput::available() {
