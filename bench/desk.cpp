@@ -16,7 +16,7 @@
 
 #include "core/audio/decode.h"
 #include "core/audio/encode.h"
-#include "core/listening/pitch_map.h"
+#include "core/listening/frontend/pitch_map.h"
 #include "core/playback/monitor.h"
 #include "core/playback/player.h"
 #include "core/playback/tones.h"

@@ -16,8 +16,8 @@
 #include <nlohmann/json.hpp>
 
 #include "core/audio/decode.h"
-#include "core/listening/gestures.h"
 #include "core/listening/listener.h"
+#include "core/listening/melody/gestures.h"
 #include "measures.h"
 
 namespace {

@@ -77,7 +77,7 @@ void takePicture(ear::DeskWindow& window, const QString& file, const QString& vi
       return;
     }
     if (!file.isEmpty()) window.grab();  // asks for the parts of the pitch map
-    if (window.closeUp().pitchMap().busy() || window.closeUp().attacks().busy()) return;
+    if (window.closeUp().pitchMap().busy() || window.closeUp().sound().attacks().busy()) return;
     timer->stop();
     QApplication::processEvents();  // a strip that has just gone gives its room back
     const QPixmap picture = pictureOf(window, view);

@@ -8,9 +8,9 @@
 #include <map>
 
 #include "core/audio/decode.h"
+#include "core/base/text.h"
 #include "core/listening/listener.h"
-#include "core/listening/notes.h"
-#include "core/text.h"
+#include "core/listening/melody/notes.h"
 #include "report.h"
 
 namespace {

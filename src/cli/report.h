@@ -4,8 +4,8 @@
 #include <set>
 #include <string>
 
-#include "core/listening/findings.h"
-#include "core/listening/gestures.h"
+#include "core/listening/results/findings.h"
+#include "core/listening/melody/gestures.h"
 
 namespace ear {
 

@@ -12,7 +12,7 @@
 #include "app/neck/neck_view.h"
 #include "app/settings/naming_window.h"
 #include "app/tuneup/tune_up_window.h"
-#include "core/listening/tuner.h"
+#include "core/listening/tuning/tuner.h"
 #include "desk_fixture.h"
 #include "support/decisions.h"
 
@@ -254,7 +254,7 @@ TEST_F(GuitarTest, ChordIsHeardConfirmedAndChangedInTheLane) {
   const Seconds at = chord->span.start + chord->span.length() * 0.5;
   const auto choose = [&](const QString& words) {
     auto* closeUp = child<CloseUp>("close-up");
-    closeUp->chordMenu(at, closeUp->mapToGlobal(QPoint(100, CloseUp::kLaneMiddle)));
+    closeUp->chords().menuFor(at, closeUp->mapToGlobal(QPoint(100, 60)));
     for (auto* menu : window_->findChildren<QMenu*>("chord-menu")) {
       for (auto* action : menu->actions())
         if (action->text().startsWith(words)) action->trigger();

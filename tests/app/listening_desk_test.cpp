@@ -237,12 +237,12 @@ TEST_F(ListeningDeskTest, ThePitchMapShowsPlaysAndFocuses) {
   closeUp->grab();
   EXPECT_TRUE(closeUp->pitchMap().busy());
   ASSERT_TRUE(QTest::qWaitFor([&] { return closeUp->grab(), !closeUp->pitchMap().busy(); }, 20000));
-  const QRectF area = closeUp->pitchArea();
+  const QRectF area = closeUp->areaOf(closeUp->pitchMap());
   // The row of E flat 4 is darker where the chord sounds than the row of a note outside of everything.
   const QImage picture = closeUp->grab(area.toRect()).toImage();
   const auto shade = [&](double midi) {
     double sum = 0;
-    const int y = static_cast<int>(closeUp->pitchMap().yOf(midi, QRectF(QPointF(0, 0), area.size())));
+    const int y = static_cast<int>(closeUp->pitchMap().axis().yOf(midi, QRectF(QPointF(0, 0), area.size())));
     for (int x = 300; x < picture.width() - 10; ++x) sum += qGray(picture.pixel(x, y));
     return sum / (picture.width() - 310);
   };
@@ -255,17 +255,19 @@ TEST_F(ListeningDeskTest, ThePitchMapShowsPlaysAndFocuses) {
       QStringLiteral(
           "E♭4: fret 19 on string 5; fret 14 on string 4; fret 9 on string 3; fret 5 on string 2; open string 1"));
   // Alt and a drag isolates the octave around.
-  const int x = 500, y = static_cast<int>(closeUp->pitchMap().yOf(63, area));
+  const int x = 500, y = static_cast<int>(closeUp->pitchMap().axis().yOf(63, area));
   QTest::mouseClick(closeUp, Qt::LeftButton, Qt::AltModifier, QPoint(x, y));
   EXPECT_NEAR(cents(heard().focus.value, 440 * std::exp2(-0.5)), bench().brief().pitch->value.offset.value, 1);
   // Ctrl and the wheel stretches it, and names appear.
   QWheelEvent wheel(QPointF(x, y), closeUp->mapToGlobal(QPointF(x, y)), {}, QPoint(0, 1200), Qt::NoButton,
                     Qt::ControlModifier, Qt::NoScrollPhase, false);
   QApplication::sendEvent(closeUp, &wheel);
-  EXPECT_NEAR(closeUp->pitchMap().pitchAt(y, area), 63, 0.2);
-  EXPECT_LT(closeUp->pitchMap().pitchAt(area.top(), area) - closeUp->pitchMap().pitchAt(area.bottom(), area), 12);
+  EXPECT_NEAR(closeUp->pitchMap().axis().pitchAt(y, area), 63, 0.2);
+  EXPECT_LT(
+      closeUp->pitchMap().axis().pitchAt(area.top(), area) - closeUp->pitchMap().axis().pitchAt(area.bottom(), area),
+      12);
   press(Qt::Key_H, Qt::ShiftModifier);
-  EXPECT_TRUE(closeUp->pitchArea().isEmpty());
+  EXPECT_TRUE(closeUp->areaOf(closeUp->pitchMap()).isEmpty());
 }
 
 TEST_F(ListeningDeskTest, EdgesMoveByABeat) {
@@ -311,8 +313,8 @@ TEST_F(ListeningDeskTest, AnotherDefaultOutputIsSaidAndPlayingGoesOn) {
 TEST_F(ListeningDeskTest, AttacksAreMarkedUnderTheSound) {
   auto* closeUp = child<CloseUp>("close-up");
   closeUp->setWindow({Seconds(28), Seconds(44)});
-  ASSERT_TRUE(QTest::qWaitFor([&] { return closeUp->grab(), !closeUp->attacks().busy(); }, 20000));
-  const auto marks = closeUp->attacks().in(closeUp->window());
+  ASSERT_TRUE(QTest::qWaitFor([&] { return closeUp->grab(), !closeUp->sound().attacks().busy(); }, 20000));
+  const auto marks = closeUp->sound().attacks().in(closeUp->window());
   // Most beats of the demo's score have something struck on them, and most of what is struck lies on a sixteenth.
   const Grid& grid = bench().time().grid();
   int beats = 0, struck = 0, placed = 0;
@@ -333,7 +335,7 @@ TEST_F(ListeningDeskTest, AttacksAreMarkedUnderTheSound) {
   // A window too wide for single marks has none.
   closeUp->setWindow({Seconds(0), Seconds(100)});
   closeUp->grab();
-  EXPECT_FALSE(closeUp->attacks().busy());
+  EXPECT_FALSE(closeUp->sound().attacks().busy());
 }
 
 TEST_F(ListeningDeskTest, StartsSoftlyWhateverWasSetBefore) {

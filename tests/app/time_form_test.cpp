@@ -172,7 +172,7 @@ TEST_F(TimeFormTest, ABarLineIsDraggedInTheCloseUp) {
     }
   const Grid before = grid();
   auto& view = window_->closeUp();
-  const int y = GridLane::kTop + GridLane::kHeight / 2;
+  const int y = static_cast<int>(view.areaOf(view.bars()).center().y());
   const auto x = [&](Seconds t) { return static_cast<int>(std::lround(view.xOf(t))); };
   drag(&view, {x(before[line].time), y}, {x(before[line].time + Seconds(0.2)), y});
   EXPECT_NEAR(grid()[line].time.value, before[line].time.value + 0.2, 0.03);

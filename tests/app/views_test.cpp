@@ -153,7 +153,7 @@ TEST_F(DeskTest, ThemeChangesWhileWorking) {
   EXPECT_TRUE(Theme::current().dark);
   EXPECT_NE(window_->grab().toImage().pixelColor(640, 600), before);
   // The pitch map too: most of it is ground, which is dark now.
-  const QImage map = closeUp->grab(closeUp->pitchArea().toRect()).toImage();
+  const QImage map = closeUp->grab(closeUp->areaOf(closeUp->pitchMap()).toRect()).toImage();
   int dark = 0;
   for (int x = 0; x < map.width(); x += 5) dark += qGray(map.pixel(x, map.height() / 2)) < 128 ? 1 : 0;
   EXPECT_GT(dark, map.width() / 5 / 2);

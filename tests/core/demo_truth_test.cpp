@@ -6,9 +6,9 @@
 #include <fstream>
 #include <nlohmann/json.hpp>
 
-#include "core/listening/gestures.h"
 #include "core/listening/listener.h"
-#include "core/listening/strokes.h"
+#include "core/listening/melody/gestures.h"
+#include "core/listening/rhythm/strokes.h"
 #include "core/playback/isolator.h"
 #include "core/study/brief.h"
 #include "core/study/grid.h"

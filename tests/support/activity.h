@@ -3,7 +3,7 @@
 #include <span>
 #include <vector>
 
-#include "core/listening/chroma.h"
+#include "core/listening/frontend/chroma.h"
 
 namespace ear::test {
 

@@ -6,7 +6,7 @@
 #include "app/practise/practise_page.h"
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
-#include "core/text.h"
+#include "core/base/text.h"
 
 namespace ear {
 namespace {

@@ -8,15 +8,26 @@ namespace ear {
 namespace {
 
 constexpr int kMargin = 14;
+constexpr int kCaption = 15;  // the line with the fact's name
 
-/// The largest face at which the sentence fits on one line, else two lines at the smallest.
-QFont fittingFont(const QString& text, int width) {
-  QFont font = Theme::font(Theme::Face::sentence);
-  for (const double size : {15.0, 14.0, 13.0, 12.0, 11.0}) {
+/// Sets the text as large as it fits on one line, else on as many lines as there is room for in the smallest size; only
+/// what is longer still is cut, and stands whole in the tip.
+void drawFitted(QPainter& p, const QRect& room, Qt::Alignment vertical, QFont font, std::initializer_list<double> sizes,
+                const QString& text) {
+  for (const double size : sizes) {
     font.setPointSizeF(size);
-    if (QFontMetrics(font).horizontalAdvance(text) <= width) break;
+    if (QFontMetrics(font).horizontalAdvance(text) <= room.width()) {
+      p.setFont(font);
+      p.drawText(room, Qt::AlignLeft | vertical, text);
+      return;
+    }
   }
-  return font;
+  p.setFont(font);
+  const QFontMetrics metrics(font);
+  const int wrapped = static_cast<int>(Qt::AlignLeft | vertical) | Qt::TextWordWrap;
+  const bool fits = metrics.boundingRect(room, wrapped, text).height() <= room.height();
+  p.drawText(room, fits ? wrapped : static_cast<int>(Qt::AlignLeft | vertical),
+             fits ? text : metrics.elidedText(text, Qt::ElideRight, room.width()));
 }
 
 }  // namespace
@@ -55,7 +66,7 @@ void FactTile::paintEvent(QPaintEvent*) {
   p.setBrush(isChecked() ? t.accentWash : t.panel);
   p.drawRoundedRect(box, 6, 6);
 
-  const QRect inner = rect().adjusted(kMargin, 8, -kMargin, -8);
+  const QRect inner = rect().adjusted(kMargin, 7, -kMargin, -7);
   p.setFont(Theme::font(Theme::Face::small));
   p.setPen(t.softInk);
   p.drawText(inner, Qt::AlignLeft | Qt::AlignTop, face_.about.isEmpty() ? fact_ : face_.about);
@@ -67,19 +78,20 @@ void FactTile::paintEvent(QPaintEvent*) {
   }
   // Measured is drawn light, set plain, confirmed strong; the mark and the words say the same.
   p.drawText(inner, Qt::AlignRight | Qt::AlignTop, face_.standing);
-  QFont font = fittingFont(face_.sentence, inner.width());
+  QFont font = Theme::font(Theme::Face::sentence);
   font.setWeight(face_.origin == Origin::measured ? QFont::Normal
                  : face_.origin == Origin::set    ? QFont::Medium
                                                   : QFont::Bold);
-  p.setFont(font);
   p.setPen(t.ink);
-  const QRect line = inner.adjusted(0, 18, 0, -18);
-  p.drawText(line, Qt::AlignLeft | Qt::AlignVCenter,
-             QFontMetrics(font).elidedText(face_.sentence, Qt::ElideRight, line.width()));
-  p.setFont(Theme::font(Theme::Face::small));
+  // One of the two lines may need two: the other leaves it the room.
+  const QFont small = Theme::font(Theme::Face::small);
+  const int figureLines = QFontMetrics(small).horizontalAdvance(face_.figure) > inner.width() ? 2 : 1;
+  const int figureHeight = figureLines * (QFontMetrics(small).height() - 1);
+  drawFitted(p, inner.adjusted(0, kCaption, 0, -figureHeight), Qt::AlignVCenter, font,
+             {15.0, 14.0, 13.0, 12.0, 11.0, 10.0}, face_.sentence);
   p.setPen(t.softInk);
-  p.drawText(inner, Qt::AlignLeft | Qt::AlignBottom,
-             QFontMetrics(p.font()).elidedText(face_.figure, Qt::ElideRight, inner.width()));
+  drawFitted(p, inner.adjusted(0, inner.height() - figureHeight, 0, 0), Qt::AlignBottom, small, {small.pointSizeF()},
+             face_.figure);
   if (face_.origin != Origin::measured) {
     p.setPen(Qt::NoPen);
     p.setBrush(face_.origin == Origin::confirmed ? t.accent : t.softInk);

@@ -4,7 +4,7 @@
 #include <cmath>
 
 #include "app/theme/theme.h"
-#include "core/listening/onsets.h"
+#include "core/listening/frontend/onsets.h"
 
 namespace ear {
 namespace {
@@ -42,16 +42,16 @@ std::vector<Seconds> AttackMarks::in(TimeSpan span) const {
   return found;
 }
 
-void AttackMarks::paint(QPainter& p, QRectF area, TimeSpan window) {
-  if (!bench_.hasSound() || window.length() > kWidest || window.length() <= Seconds(0)) return;
-  const auto first = static_cast<int>(std::floor(window.start / kChunk));
-  const auto last = static_cast<int>(std::floor(window.end / kChunk));
+void AttackMarks::paint(QPainter& p, const LaneView& view) {
+  if (!bench_.hasSound() || view.window.length() > kWidest || view.window.length() <= Seconds(0)) return;
+  const auto first = static_cast<int>(std::floor(view.window.start / kChunk));
+  const auto last = static_cast<int>(std::floor(view.window.end / kChunk));
   for (int chunk = first; chunk <= last && !job_.running(); ++chunk)
     if (!known_.contains(chunk)) measure(chunk);
   p.setPen(Qt::NoPen);
   p.setBrush(Theme::current().softInk);
-  for (const Seconds at : in(window)) {
-    const double x = area.left() + (at - window.start) / window.length() * area.width(), y = area.bottom() - 1;
+  for (const Seconds at : in(view.window)) {
+    const double x = view.xOf(at), y = view.area.bottom() - 1;
     p.drawPolygon(QPolygonF({{x - 2.5, y}, {x + 2.5, y}, {x, y - 5}}));
   }
 }

@@ -3,11 +3,11 @@
 #include <map>
 #include <vector>
 
+#include "app/closeup/lane.h"
 #include "app/workbench/background_job.h"
 #include "app/workbench/workbench.h"
 
 class QPainter;
-class QRectF;
 
 namespace ear {
 
@@ -17,7 +17,7 @@ class AttackMarks : public QObject {
  public:
   AttackMarks(Workbench& bench, QObject* parent);
 
-  void paint(QPainter& p, QRectF area, TimeSpan window);
+  void paint(QPainter& p, const LaneView& view);
   /// Marks in the last look are still being measured.
   bool busy() const { return job_.running(); }
   /// What is known of a stretch by now.

@@ -2,79 +2,84 @@
 
 #include <QContextMenuEvent>
 #include <QHelpEvent>
-#include <QInputDialog>
-#include <QMenu>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QToolTip>
 #include <QWheelEvent>
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 #include "app/theme/theme.h"
-#include "app/theme/words.h"
-#include "core/practice/snap.h"
-#include "core/text.h"
+#include "app/workbench/workbench.h"
 
 namespace ear {
 namespace {
 
-constexpr int kRuler = GridLane::kTop, kBars = GridLane::kHeight, kChords = 24, kTop = CloseUp::kSoundTop;
-static_assert(kTop == kRuler + kBars + kChords);
 constexpr double kNearest = 0.05;  // seconds: the shortest window
 constexpr double kFirstWindow = 24.0;
-constexpr int kGripReach = 7;  // pixels
-constexpr int kDragStart = 4;
-constexpr int kLeastSound = 44, kMostSound = 84;  // pixels of the sound over the pitch map
-constexpr int kSnapReach = 9;                     // pixels
-constexpr int kLeastChord = 3;                    // pixels: narrower ones would be a wall of lines
-
-/// A step of the ruler that leaves room for its label.
-double rulerStep(double secondsPerPixel) {
-  const double least = secondsPerPixel * 90;
-  for (const double step :
-       {0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 15.0, 30.0, 60.0, 120.0, 300.0, 600.0})
-    if (step >= least) return step;
-  return 1800.0;
-}
+constexpr int kDragStart = 4;  // pixels
 
 }  // namespace
 
 CloseUp::CloseUp(Workbench& bench, QWidget* parent)
-    : QWidget(parent), bench_(bench), sound_(bench), attacks_(bench, this), pitch_(bench, this), lane_(bench, *this) {
+    : QWidget(parent),
+      bench_(bench),
+      ruler_(new RulerLane(bench, this)),
+      bars_(new BarLane(bench, this)),
+      chords_(new ChordLane(bench, this)),
+      sound_(new SoundLane(bench, this)),
+      pitch_(new PitchLane(bench, this)),
+      lanes_{ruler_, bars_, chords_, sound_, pitch_},
+      passage_(bench) {
   setObjectName("close-up");
   setAccessibleName(tr("Close-up of the sound"));
   setMinimumHeight(Theme::kCloseUpLeast);
   setMouseTracking(true);
   setFocusPolicy(Qt::ClickFocus);
+  for (Lane* lane : lanes_) connect(lane, &Lane::changed, this, qOverload<>(&QWidget::update));
   connect(&bench, &Workbench::documentChanged, this, qOverload<>(&QWidget::update));
   connect(&bench, &Workbench::settingsChanged, this, qOverload<>(&QWidget::update));
   connect(&bench, &Workbench::positionChanged, this, [this] {
     followPlayhead();
     update();
   });
-  connect(&attacks_, &AttackMarks::changed, this, qOverload<>(&QWidget::update));
-  connect(&pitch_, &PitchLayer::changed, this, qOverload<>(&QWidget::update));
-  connect(&bench, &Workbench::passageOpened, this, [this] {
-    const auto& p = bench_.passage();
-    const bool clear = p && p->length() > window_.length() * 0.15 && window_.start <= p->start && p->end <= window_.end;
-    if (p && !clear) setWindow({p->start - p->length() * 0.5, p->end + p->length() * 0.5});
-  });
-  connect(&bench, &Workbench::soundChanged, this, [this] {
-    sound_.forget();
-    const auto before = bench_.hasSound() ? windows_.find(bench_.take()->file) : windows_.end();
-    setWindow(before != windows_.end() ? before->second
-                                       : TimeSpan{Seconds(0), std::min(Seconds(kFirstWindow), bench_.duration())});
-  });
+  connect(&bench, &Workbench::passageOpened, this, &CloseUp::seePassage);
+  connect(&bench, &Workbench::soundChanged, this, &CloseUp::seeSound);
 }
 
-double CloseUp::xOf(Seconds t) const {
-  const double length = window_.length().value;
-  return length > 0 ? (t - window_.start).value / length * width() : 0;
+void CloseUp::seePassage() {
+  const auto& p = bench_.passage();
+  const bool clear = p && p->length() > window_.length() * 0.15 && window_.start <= p->start && p->end <= window_.end;
+  if (p && !clear) setWindow({p->start - p->length() * 0.5, p->end + p->length() * 0.5});
 }
 
-Seconds CloseUp::timeAt(double x) const {
-  return window_.start + window_.length() * (x / std::max(1, width()));
+void CloseUp::seeSound() {
+  forget();
+  const auto before = bench_.hasSound() ? windows_.find(bench_.take()->file) : windows_.end();
+  setWindow(before != windows_.end() ? before->second
+                                     : TimeSpan{Seconds(0), std::min(Seconds(kFirstWindow), bench_.duration())});
+}
+
+void CloseUp::forget() {
+  for (Lane* lane : lanes_) lane->forget();
+  update();
+}
+
+QRectF CloseUp::areaOf(const Lane& lane) const {
+  int top = 0;
+  for (const Lane* l : lanes_) {
+    const int high = l->height(height() - top);
+    if (l == &lane) return high > 0 ? QRectF(0, top, width(), high) : QRectF();
+    top += high;
+  }
+  return {};
+}
+
+Lane* CloseUp::laneAt(QPointF at) const {
+  for (Lane* lane : lanes_)
+    if (areaOf(*lane).contains(at)) return lane;
+  return nullptr;
 }
 
 void CloseUp::setWindow(TimeSpan window) {
@@ -104,86 +109,19 @@ void CloseUp::zoomOut() {
 }
 
 void CloseUp::followPlayhead() {
-  if (grip_ != Grip::none || window_.contains(bench_.position())) return;
+  if (hold_ != Hold::none || window_.contains(bench_.position())) return;
   const Seconds length = window_.length();
   const Seconds start = bench_.position() - length * (bench_.playing() ? 0.1 : 0.4);
   setWindow({start, start + length});
 }
 
-void CloseUp::resizeEvent(QResizeEvent*) {
-  sound_.forget();
-}
-
-QRectF CloseUp::soundArea() const {
-  const int room = height() - kTop;
-  return QRectF(0, kTop, width(), pitchShown_ ? std::clamp(room / 4, kLeastSound, kMostSound) : room);
-}
-
-QRectF CloseUp::pitchArea() const {
-  const QRectF sound = soundArea();
-  return pitchShown_ ? QRectF(0, sound.bottom(), width(), height() - sound.bottom()) : QRectF();
-}
-
 void CloseUp::showPitchMap(bool on) {
-  pitchShown_ = on;
-  sound_.forget();
-  update();
+  sound_->setAlone(!on);
+  pitch_->setShown(on);
 }
 
-void CloseUp::paintRuler(QPainter& p) const {
-  const Theme& t = Theme::current();
-  p.fillRect(0, 0, width(), kRuler, t.panel);
-  p.setFont(Theme::font(Theme::Face::small));
-  const double step = rulerStep(window_.length().value / std::max(1, width()));
-  for (double s = std::floor(window_.start.value / step) * step; s < window_.end.value; s += step) {
-    const double x = xOf(Seconds(s));
-    p.setPen(t.hairline);
-    p.drawLine(QPointF(x, 0), QPointF(x, kRuler));
-    p.setPen(t.softInk);
-    QString label = text(step < 1 ? clockTenths(Seconds(s + 1e-9)) : clockTime(Seconds(s + 1e-9)));
-    if (step < 0.1) label = text(clockTime(Seconds(s + 1e-9))) + text(fixed(std::fmod(s + 1e-9, 1.0), 2)).mid(1);
-    p.drawText(QRectF(x + 4, 0, 80, kRuler), Qt::AlignLeft | Qt::AlignVCenter, label);
-  }
-}
-
-bool CloseUp::inChordLane(double y) const {
-  return y >= kRuler + kBars && y < kTop;
-}
-
-/// Sounding chords, with the shape of the guitar in hand where it differs. What is measured and not sure is drawn
-/// light, what was set medium, what was confirmed strong.
-void CloseUp::paintChords(QPainter& p) const {
-  const Theme& t = Theme::current();
-  const int top = kRuler + kBars;
-  p.fillRect(0, top, width(), kChords, t.ground);
-  p.setPen(t.hairline);
-  p.drawLine(0, top + kChords - 1, width(), top + kChords - 1);
-  if (bench_.take() == nullptr) return;
-  double free = 0;  // where the name before ends
-  for (const auto& c : bench_.document().chords()) {
-    if (c.span.end < window_.start || c.span.start > window_.end) continue;
-    const double from = std::max(0.0, xOf(c.span.start)), to = std::min<double>(width(), xOf(c.span.end));
-    if (to - from < kLeastChord) continue;
-    p.setPen(t.hairline);
-    if (xOf(c.span.start) >= 0) p.drawLine(QPointF(from, top), QPointF(from, top + kChords));
-    if (!c.chord || from + 4 < free || to - from < 14) continue;
-    QFont font = Theme::font(Theme::Face::text);
-    font.setWeight(c.origin == Origin::confirmed ? QFont::Bold
-                   : c.origin == Origin::set     ? QFont::Medium
-                                                 : QFont::Normal);
-    p.setFont(font);
-    p.setPen(c.certainty > 0.6 ? t.ink : t.softInk);
-    const QString name = text(bench_.chordWords(*c.chord).sounding), shape = text(bench_.chordWords(*c.chord).shape);
-    const int needed = QFontMetrics(font).horizontalAdvance(name);
-    p.drawText(QRectF(from + 5, top, std::max<double>(needed, to - from), kChords), Qt::AlignLeft | Qt::AlignVCenter,
-               name);
-    free = from + 5 + needed;
-    if (shape.isEmpty() || free + 8 + QFontMetrics(Theme::font(Theme::Face::small)).horizontalAdvance(shape) > to)
-      continue;
-    p.setFont(Theme::font(Theme::Face::small));
-    p.setPen(t.softInk);
-    p.drawText(QRectF(free + 6, top, to - free, kChords), Qt::AlignLeft | Qt::AlignVCenter, shape);
-  }
+void CloseUp::resizeEvent(QResizeEvent*) {
+  forget();
 }
 
 void CloseUp::paintEmpty(QPainter& p) const {
@@ -216,29 +154,7 @@ void CloseUp::paintEvent(QPaintEvent*) {
     paintEmpty(p);
     return;
   }
-  paintRuler(p);
-  sound_.paint(p, soundArea(), window_);
-  attacks_.paint(p, soundArea(), window_);
-  if (pitchShown_) pitch_.paint(p, pitchArea(), window_);
-  lane_.paint(p);
-  paintChords(p);
-  if (const auto& passage = bench_.passage()) {
-    const double from = xOf(passage->start), to = xOf(passage->end);
-    QColor wash = t.accent;
-    wash.setAlpha(34);
-    p.fillRect(QRectF(from, 0, to - from, height()), wash);
-    p.setPen(QPen(t.accent, 2));
-    for (const double x : {from, to}) p.drawLine(QPointF(x, 0), QPointF(x, height()));
-    p.setBrush(t.accent);
-    p.setPen(Qt::NoPen);
-    // In the ruler, where no name of a bar or chord is covered.
-    p.drawRoundedRect(QRectF(from - 1, 3, 7, kRuler - 6), 2, 2);
-    p.drawRoundedRect(QRectF(to - 6, 3, 7, kRuler - 6), 2, 2);
-  }
-  if (pitchShown_) {
-    pitch_.paintHeard(p, pitchArea(), window_);
-    pitch_.paintNames(p, pitchArea());
-  }
+  paintLanes(p);
   const double x = xOf(bench_.position());
   p.setPen(QPen(t.ink, 2));
   p.drawLine(QPointF(x, 0), QPointF(x, height()));
@@ -249,183 +165,92 @@ void CloseUp::paintEvent(QPaintEvent*) {
   }
 }
 
-CloseUp::Grip CloseUp::gripAt(double x) const {
-  const auto& p = bench_.passage();
-  if (!p) return Grip::none;
-  const double toStart = std::abs(x - xOf(p->start)), toEnd = std::abs(x - xOf(p->end));
-  if (std::min(toStart, toEnd) > kGripReach) return Grip::none;
-  return toStart < toEnd ? Grip::start : Grip::end;
+void CloseUp::paintLanes(QPainter& p) {
+  QRectF crossed;
+  for (Lane* lane : lanes_) {
+    const LaneView view = viewOf(*lane);
+    if (view.area.isEmpty()) continue;
+    lane->paint(p, view);
+    if (lane->crossed()) crossed |= view.area;
+  }
+  for (Lane* lane : lanes_) lane->paintThrough(p, {crossed, window_});
+  passage_.paint(p, areaOf(*ruler_), all());
+  for (Lane* lane : lanes_)
+    if (const LaneView view = viewOf(*lane); !view.area.isEmpty()) lane->paintOver(p, view);
+}
+
+CloseUp::Hold CloseUp::holdAt(QPointF at, Qt::KeyboardModifiers modifiers) const {
+  const Lane* lane = laneAt(at);
+  const Lane::Hold ofLane = lane != nullptr ? lane->holdAt(at, modifiers, viewOf(*lane)) : Lane::Hold::none;
+  if (ofLane == Lane::Hold::firm) return Hold::lane;
+  if (passage_.heldAt(at.x(), all())) return Hold::passage;
+  return ofLane == Lane::Hold::loose ? Hold::lane : Hold::none;
 }
 
 void CloseUp::mousePressEvent(QMouseEvent* event) {
   if (event->button() != Qt::LeftButton || bench_.envelope().empty()) return;
-  pressedAt_ = event->position().x();
+  const QPointF at = event->position();
+  pressedAt_ = at;
   moved_ = false;
-  if (pitchArea().contains(event->position()) && event->modifiers().testFlag(Qt::ControlModifier)) {
-    const auto midi = static_cast<int>(std::lround(pitch_.pitchAt(event->position().y(), pitchArea())));
-    bench_.voice().tone(midi);
-    return;
+  hold_ = holdAt(at, event->modifiers());
+  held_ = laneAt(at);
+  if (hold_ == Hold::lane) {
+    held_->grab(at, event->modifiers(), viewOf(*held_));
+  } else {
+    hold_ = Hold::passage;
+    passage_.grab(at.x(), all());
   }
-  if (pitchArea().contains(event->position()) && event->modifiers().testFlag(Qt::AltModifier) &&
-      gripAt(pressedAt_) == Grip::none) {
-    grip_ = Grip::focus;
-    setFocusOctave(event->position().y());
-    return;
-  }
-  line_ = lane_.lineAt(event->position());
-  grip_ = line_ ? Grip::barLine : gripAt(pressedAt_);
-  if (grip_ == Grip::none) grip_ = Grip::fresh;
 }
 
 void CloseUp::mouseMoveEvent(QMouseEvent* event) {
-  const double x = event->position().x();
-  if (grip_ == Grip::none) {
-    const bool held = lane_.lineAt(event->position()) || gripAt(x) != Grip::none;
-    setCursor(held ? Qt::SplitHCursor : Qt::ArrowCursor);
+  const QPointF at = event->position();
+  if (hold_ == Hold::none) {
+    setCursor(holdAt(at, Qt::NoModifier) != Hold::none ? Qt::SplitHCursor : Qt::ArrowCursor);
     return;
   }
-  if (!moved_ && std::abs(x - pressedAt_) < kDragStart) return;
-  if (grip_ == Grip::focus) return setFocusOctave(event->position().y());
-  const Seconds at = grip_ == Grip::barLine ? timeAt(x) : snapped(timeAt(x), event->modifiers());
-  if (grip_ == Grip::barLine) {
-    lane_.drag(*line_, at, event->modifiers().testFlag(Qt::ShiftModifier));
-  } else if (grip_ == Grip::fresh) {
-    if (!moved_) bench_.setPassage(std::nullopt);
-    bench_.setPassage(TimeSpan{snapped(timeAt(pressedAt_), event->modifiers()), at});
-  } else if (const auto p = bench_.passage()) {
-    const Seconds least(Player::kShortestLoop);
-    if (grip_ == Grip::start)
-      bench_.setPassage(TimeSpan{std::min(at, p->end - least), p->end});
-    else
-      bench_.setPassage(TimeSpan{p->start, std::max(at, p->start + least)});
-  }
+  if (!moved_ && (at - pressedAt_).manhattanLength() < kDragStart) return;
+  if (hold_ == Hold::lane)
+    held_->drag(at, event->modifiers(), viewOf(*held_));
+  else
+    passage_.drag(at.x(), event->modifiers(), all());
   moved_ = true;
 }
 
-Seconds CloseUp::snapped(Seconds to, Qt::KeyboardModifiers modifiers) const {
-  if (modifiers.testFlag(Qt::AltModifier) || bench_.player().recording() == nullptr) return to;
-  const Seconds reach = window_.length() * (static_cast<double>(kSnapReach) / std::max(1, width()));
-  return snapEdge(*bench_.player().recording(), bench_.time().grid(), to, reach);
-}
-
-/// The octave around the pitch under the pointer is what is heard.
-void CloseUp::setFocusOctave(double y) {
-  Isolation i = bench_.isolation();
-  if (!bench_.isolating()) i = {};
-  i.focus = frequencyOf(MidiPitch(std::round(pitch_.pitchAt(y, pitchArea()))), a4At(bench_.recordingPitch()));
-  bench_.setIsolation(i);
-}
-
 void CloseUp::mouseReleaseEvent(QMouseEvent* event) {
-  const Grip was = grip_;
-  grip_ = Grip::none;
+  const Hold was = std::exchange(hold_, Hold::none);
+  const QPointF at = event->position();
   bench_.document().endMerge();
-  if (was == Grip::none) return;
-  if (was == Grip::focus) return;
-  if (!moved_) {
-    if (was != Grip::fresh && was != Grip::barLine) return;
-    const Seconds to = timeAt(event->position().x());
-    if (bench_.passage() && !bench_.passage()->contains(to)) bench_.setPassage(std::nullopt);
-    bench_.seek(to);
-    const auto chord = bench_.chords().at(to);
-    if (inChordLane(event->position().y()) && chord && chord->chord && !bench_.playing())
-      bench_.voice().chord(*chord->chord);
-  } else if (was == Grip::fresh && bench_.passage()) {
-    bench_.seek(bench_.passage()->start);
-  }
+  if (was == Hold::lane) held_->letGo(at, moved_, viewOf(*held_));
+  if (was != Hold::passage) return;
+  const bool edge = passage_.letGo();
+  if (moved_ || edge) return;
+  bench_.goTo(timeAt(at.x()));
+  if (held_ != nullptr) held_->clicked(at, viewOf(*held_));
 }
 
-/// A double click in the chord lane makes the chord the passage, so that it loops.
 void CloseUp::mouseDoubleClickEvent(QMouseEvent* event) {
-  const auto chord = bench_.chords().at(timeAt(event->position().x()));
-  if (!inChordLane(event->position().y()) || !chord || !chord->chord) return;
-  bench_.setPassage(std::nullopt);
-  bench_.setPassage(chord->span);
-  bench_.seek(chord->span.start);
+  if (Lane* lane = laneAt(event->position())) lane->doubleClicked(event->position(), viewOf(*lane));
 }
 
 void CloseUp::contextMenuEvent(QContextMenuEvent* event) {
-  if (inChordLane(event->pos().y())) chordMenu(timeAt(event->pos().x()), event->globalPos());
-}
-
-void CloseUp::chordMenu(Seconds at, QPoint globalPos) {
-  const auto chord = bench_.chords().at(at);
-  if (!chord) return;
-  auto* menu = new QMenu(this);
-  menu->setObjectName("chord-menu");
-  menu->setAttribute(Qt::WA_DeleteOnClose);
-  if (chord->chord) {
-    menu->addAction(tr("Hear %1").arg(text(bench_.chordWords(*chord->chord).sounding)), this,
-                    [this, c = *chord->chord] { bench_.voice().chord(c); });
-    menu->addAction(tr("Loop it"), this, [this, span = chord->span] { bench_.playSpot(span); });
-    menu->addSeparator();
-    menu->addAction(tr("Confirm by ear"), this, [this, c = *chord] {
-      bench_.chords().decide(tr("Confirm chord"), c.span, c.chord, Origin::confirmed);
-    });
-  }
-  menu->addAction(tr("It is another chord …"), this, [this, c = *chord] {
-    bool fine = false;
-    const QString typed = QInputDialog::getText(
-        this, tr("Chord"), tr("What sounds here, such as F#m7 or D/F# (empty: no chord):"), QLineEdit::Normal,
-        c.chord ? text(chordName(*c.chord, bench_.spelling())) : QString(), &fine);
-    if (fine) bench_.chords().decideTyped(c.span, typed);
-  });
-  if (chord->origin != Origin::measured)
-    menu->addAction(tr("Back to measured"), this, [this, span = chord->span] { bench_.chords().backToMeasured(span); });
-  menu->popup(globalPos);
+  if (Lane* lane = laneAt(event->pos())) lane->menu(event->pos(), event->globalPos(), viewOf(*lane));
 }
 
 bool CloseUp::event(QEvent* event) {
-  if (event->type() == QEvent::PaletteChange) {
-    sound_.forget();
-    pitch_.changeColours();
-  }
-  if (event->type() == QEvent::ToolTip) {
-    const auto* help = static_cast<QHelpEvent*>(event);
-    const auto chord = bench_.chords().at(timeAt(help->pos().x()));
-    if (inChordLane(help->pos().y()) && chord && chord->chord) {
-      QString notes;
-      for (const PitchClass pc : notesOf(*chord->chord))
-        notes += (notes.isEmpty() ? "" : " ") + text(pitchClassName(pc, bench_.spelling()));
-      const auto [sounding, shape] = bench_.chordWords(*chord->chord);
-      QString known = text(originWord(chord->origin));
-      if (chord->origin == Origin::measured) known += ", " + text(certaintyWord(chord->certainty));
-      QToolTip::showText(
-          help->globalPos(),
-          tr("%1%2: %3\n%4 to %5, %6. Click to hear it, double-click to loop it, right-click to confirm or "
-             "change it (J at the playhead).")
-              .arg(text(sounding), shape.empty() ? QString() : tr(", %1 shape").arg(text(shape)), notes,
-                   text(clockTenths(chord->span.start)), text(clockTenths(chord->span.end)), known),
-          this);
-    } else {
-      if (const QString note = lane_.noteAt(help->pos()); !note.isEmpty())
-        QToolTip::showText(help->globalPos(), note, this);
-      else if (pitchArea().contains(help->pos()))
-        QToolTip::showText(help->globalPos(),
-                           tr("%1\nCtrl and a click plays it, Alt and a drag hears only the octave around it, Ctrl "
-                              "and the wheel stretches the map.")
-                               .arg(pitch_.placesOf(pitch_.pitchAt(help->pos().y(), pitchArea()))),
-                           this);
-      else if (lane_.lineAt(help->pos()))
-        QToolTip::showText(help->globalPos(),
-                           tr("Drag the bar line: the beats on both sides spread along. With Shift only this line "
-                              "moves. B starts a bar at the playhead."),
-                           this);
-      else
-        QToolTip::hideText();
-    }
-    return true;
-  }
-  return QWidget::event(event);
+  if (event->type() == QEvent::PaletteChange) forget();
+  if (event->type() != QEvent::ToolTip) return QWidget::event(event);
+  const auto* help = static_cast<QHelpEvent*>(event);
+  const Lane* lane = laneAt(help->pos());
+  QToolTip::showText(help->globalPos(), lane != nullptr ? lane->tip(help->pos(), viewOf(*lane)) : QString(), this);
+  return true;
 }
 
 void CloseUp::wheelEvent(QWheelEvent* event) {
   if (bench_.envelope().empty()) return;
   const QPoint turn = event->angleDelta();
-  if (pitchArea().contains(event->position()) && event->modifiers() & Qt::ControlModifier) {
-    pitch_.zoom(std::pow(0.85, turn.y() / 120.0), pitch_.pitchAt(event->position().y(), pitchArea()));
-  } else if (pitchArea().contains(event->position()) && event->modifiers() & Qt::AltModifier) {
-    pitch_.scroll((turn.x() + turn.y()) / 60.0);
+  Lane* lane = laneAt(event->position());
+  if (lane != nullptr && lane->wheel(*event, viewOf(*lane))) {
+    // It was for the lane.
   } else if (event->modifiers() & Qt::ShiftModifier || turn.x() != 0) {
     const double share = -(turn.x() != 0 ? turn.x() : turn.y()) / 1200.0;
     const Seconds by = window_.length() * share;

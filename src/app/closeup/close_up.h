@@ -4,16 +4,16 @@
 #include <filesystem>
 #include <map>
 
-#include "app/closeup/attack_marks.h"
-#include "app/closeup/grid_lane.h"
-#include "app/closeup/pitch_layer.h"
-#include "app/closeup/sound_layer.h"
-#include "app/workbench/workbench.h"
+#include "app/closeup/bar_lane.h"
+#include "app/closeup/chord_lane.h"
+#include "app/closeup/passage_handles.h"
+#include "app/closeup/pitch_lane.h"
+#include "app/closeup/ruler_lane.h"
+#include "app/closeup/sound_lane.h"
 
 namespace ear {
 
-/// A stretch of the recording near by: times, bars and beats, the sound of both sides, the pitch map, the passage with
-/// edges to drag.
+/// A stretch of the recording near by: lanes one below the other on one axis of time, the passage in hand over them.
 class CloseUp : public QWidget {
   Q_OBJECT
  public:
@@ -24,19 +24,19 @@ class CloseUp : public QWidget {
   void zoom(double factor, Seconds around);
   void zoomToPassage();
   void zoomOut();
-  /// The chord lane's menu for the chord at a time: hear, loop, confirm, change.
-  void chordMenu(Seconds at, QPoint globalPos);
   /// The pitch map under the sound, or the sound alone.
   void showPitchMap(bool on);
-  bool pitchMapShown() const { return pitchShown_; }
-  QRectF pitchArea() const;
-  PitchLayer& pitchMap() { return pitch_; }
-  AttackMarks& attacks() { return attacks_; }
-  static constexpr int kSoundTop = 74;    ///< under ruler, bars and chords
-  static constexpr int kLaneMiddle = 62;  ///< where the chord lane lies, for clicks of tests
 
-  double xOf(Seconds t) const;
-  Seconds timeAt(double x) const;
+  BarLane& bars() { return *bars_; }
+  ChordLane& chords() { return *chords_; }
+  SoundLane& sound() { return *sound_; }
+  PitchLane& pitchMap() { return *pitch_; }
+  const PitchLane& pitchMap() const { return *pitch_; }
+  /// Where a lane lies now; nothing for one that is not shown.
+  QRectF areaOf(const Lane& lane) const;
+
+  double xOf(Seconds t) const { return all().xOf(t); }
+  Seconds timeAt(double x) const { return all().timeAt(x); }
 
  signals:
   void windowChanged(TimeSpan window);
@@ -53,29 +53,32 @@ class CloseUp : public QWidget {
   void resizeEvent(QResizeEvent* event) override;
 
  private:
-  enum class Grip { none, start, end, fresh, barLine, focus };
-  QRectF soundArea() const;
-  /// Where an edge that is dragged there comes to lie.
-  Seconds snapped(Seconds to, Qt::KeyboardModifiers modifiers) const;
-  void setFocusOctave(double y);
+  enum class Hold { none, lane, passage };
+  LaneView all() const { return {QRectF(rect()), window_}; }
+  LaneView viewOf(const Lane& lane) const { return {areaOf(lane), window_}; }
+  Lane* laneAt(QPointF at) const;
+  Hold holdAt(QPointF at, Qt::KeyboardModifiers modifiers) const;
+  void forget();
   void followPlayhead();
-  Grip gripAt(double x) const;
-  void paintRuler(QPainter& p) const;
-  void paintChords(QPainter& p) const;
-  bool inChordLane(double y) const;
+  void seeSound();
+  void seePassage();
+  void paintLanes(QPainter& p);
   void paintEmpty(QPainter& p) const;
 
   Workbench& bench_;
   TimeSpan window_;
   std::map<std::filesystem::path, TimeSpan> windows_;  // last seen of each recording
-  SoundLayer sound_;
-  AttackMarks attacks_;
-  PitchLayer pitch_;
-  bool pitchShown_ = true;
-  GridLane lane_;
-  std::optional<std::size_t> line_;  // the bar line that is dragged
-  Grip grip_ = Grip::none;
-  double pressedAt_ = 0;
+  // Children of the window, from the top down.
+  RulerLane* ruler_;
+  BarLane* bars_;
+  ChordLane* chords_;
+  SoundLane* sound_;
+  PitchLane* pitch_;
+  std::vector<Lane*> lanes_;
+  PassageHandles passage_;
+  Hold hold_ = Hold::none;
+  Lane* held_ = nullptr;  // the lane that was pressed
+  QPointF pressedAt_;
   bool moved_ = false;
 };
 

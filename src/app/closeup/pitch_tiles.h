@@ -10,7 +10,7 @@
 #include <thread>
 #include <vector>
 
-#include "core/listening/pitch_map.h"
+#include "core/listening/frontend/pitch_map.h"
 
 namespace ear {
 

@@ -14,7 +14,7 @@
 #include "app/deck/tabular_label.h"
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
-#include "core/text.h"
+#include "core/base/text.h"
 
 namespace ear {
 Deck::Deck(Workbench& bench, const Commands& commands, QWidget* parent)

@@ -64,8 +64,8 @@ void DeskWindow::bindCommands() {
   commands_->bind("settle-guitar", [this] { settleGuitar(); });
   commands_->bind("tune-up", [this] { openTuneUp(); });
   commands_->bind("chord-here", [this] {
-    const QPoint at(static_cast<int>(closeUp_->xOf(bench_->position())), CloseUp::kLaneMiddle);
-    closeUp_->chordMenu(bench_->position(), closeUp_->mapToGlobal(at));
+    const QPointF at(closeUp_->xOf(bench_->position()), closeUp_->areaOf(closeUp_->chords()).center().y());
+    closeUp_->chords().menuFor(bench_->position(), closeUp_->mapToGlobal(at).toPoint());
   });
   commands_->bind("chord-box", [this] { openChordBox(); });
   commands_->bind("times", [this] { openJumps(); });
@@ -112,7 +112,7 @@ void DeskWindow::bindViewCommands() {
   commands_->bind("farther", [this] { closeUp_->zoom(1 / kZoomStep, bench_->position()); });
   commands_->bind("show-passage", [this] { closeUp_->zoomToPassage(); });
   commands_->bind("show-whole", [this] { closeUp_->zoomOut(); });
-  commands_->bind("pitch-map", [this] { showPitchMap(!closeUp_->pitchMapShown()); });
+  commands_->bind("pitch-map", [this] { showPitchMap(!closeUp_->pitchMap().shown()); });
   commands_->bind("neck", [this] { showNeck((*commands_)["neck"]->isChecked()); });
   commands_->bind("big-deck", [this] { showBigDeck(!bigDeck_->isVisible()); });
   commands_->bind("look-light", [this] { chooseTheme(Theme::Choice::light); });

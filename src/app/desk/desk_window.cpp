@@ -189,7 +189,7 @@ void DeskWindow::closeEvent(QCloseEvent* event) {
   settings.setValue("geometry", saveGeometry());
   settings.setValue("page", drawer_->page());
   settings.setValue("drawer", middle_->saveState());
-  settings.setValue("pitch-map", closeUp_->pitchMapShown());
+  settings.setValue("pitch-map", closeUp_->pitchMap().shown());
   settings.setValue("neck", (*commands_)["neck"]->isChecked());
   settings.setValue("volume", bench_->player().volume());
   event->accept();

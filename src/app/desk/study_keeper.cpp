@@ -15,9 +15,9 @@
 #include "app/theme/words.h"
 #include "app/workbench/paths.h"
 #include "core/audio/fingerprint.h"
+#include "core/base/text.h"
 #include "core/study/durable_file.h"
 #include "core/study/study_file.h"
-#include "core/text.h"
 
 namespace ear {
 namespace {

@@ -2,7 +2,7 @@
 
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
-#include "core/text.h"
+#include "core/base/text.h"
 
 namespace ear {
 

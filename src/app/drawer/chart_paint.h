@@ -2,7 +2,7 @@
 
 #include <QPainter>
 
-#include "core/units.h"
+#include "core/base/units.h"
 
 namespace ear {
 

@@ -8,8 +8,8 @@
 
 #include "app/drawer/chart_paint.h"
 #include "app/theme/theme.h"
+#include "core/base/text.h"
 #include "core/study/parts.h"
-#include "core/text.h"
 
 namespace ear {
 namespace {

@@ -3,7 +3,7 @@
 #include <QWidget>
 #include <vector>
 
-#include "core/listening/findings.h"
+#include "core/listening/results/findings.h"
 
 namespace ear {
 

@@ -13,9 +13,9 @@
 #include "app/form/section_menu.h"
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
+#include "core/base/text.h"
 #include "core/study/form_edit.h"
 #include "core/study/running_order.h"
-#include "core/text.h"
 
 namespace ear {
 namespace {

@@ -8,7 +8,7 @@
 #include "app/neck/neck_marks.h"
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
-#include "core/text.h"
+#include "core/base/text.h"
 #include "core/theory/scale.h"
 
 namespace ear {

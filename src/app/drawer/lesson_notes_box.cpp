@@ -6,8 +6,8 @@
 #include <QVBoxLayout>
 
 #include "app/theme/words.h"
+#include "core/base/text.h"
 #include "core/study/lesson_notes.h"
-#include "core/text.h"
 
 namespace ear {
 

@@ -11,7 +11,7 @@
 #include "app/drawer/lesson_notes_box.h"
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
-#include "core/text.h"
+#include "core/base/text.h"
 
 namespace ear {
 PassagesPage::PassagesPage(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {

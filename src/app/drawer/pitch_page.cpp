@@ -8,8 +8,8 @@
 
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
+#include "core/base/text.h"
 #include "core/study/tune_up.h"
-#include "core/text.h"
 
 namespace ear {
 

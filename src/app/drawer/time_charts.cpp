@@ -12,7 +12,7 @@
 #include "app/drawer/chart_paint.h"
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
-#include "core/text.h"
+#include "core/base/text.h"
 #include "core/theory/rhythm_values.h"
 
 namespace ear {

@@ -4,7 +4,7 @@
 #include <optional>
 #include <vector>
 
-#include "core/listening/findings.h"
+#include "core/listening/results/findings.h"
 #include "core/study/study.h"
 
 namespace ear {

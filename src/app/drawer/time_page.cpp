@@ -14,7 +14,7 @@
 #include "app/drawer/time_charts.h"
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
-#include "core/text.h"
+#include "core/base/text.h"
 
 namespace ear {
 

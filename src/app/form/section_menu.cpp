@@ -5,8 +5,8 @@
 
 #include "app/theme/words.h"
 #include "app/workbench/workbench.h"
+#include "core/base/text.h"
 #include "core/study/form_edit.h"
-#include "core/text.h"
 
 namespace ear {
 namespace {

@@ -2,7 +2,7 @@
 
 #include <QPoint>
 
-#include "core/units.h"
+#include "core/base/units.h"
 
 class QWidget;
 

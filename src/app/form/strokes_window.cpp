@@ -12,8 +12,8 @@
 #include "app/theme/pieces.h"
 #include "app/theme/words.h"
 #include "app/workbench/workbench.h"
+#include "core/base/text.h"
 #include "core/playback/isolator.h"
-#include "core/text.h"
 
 namespace ear {
 namespace {

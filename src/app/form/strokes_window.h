@@ -4,9 +4,9 @@
 #include <QTimer>
 #include <optional>
 
-#include "core/listening/micro_timing.h"
-#include "core/listening/strokes.h"
-#include "core/playback/isolation.h"
+#include "core/listening/rhythm/micro_timing.h"
+#include "core/listening/rhythm/strokes.h"
+#include "core/settings/isolation.h"
 
 class QLabel;
 class QTableWidget;

@@ -10,12 +10,12 @@
 #include <algorithm>
 #include <cmath>
 
-#include "app/closeup/pitch_layer.h"
+#include "app/closeup/pitch_picture.h"
 #include "app/theme/pieces.h"
 #include "app/theme/words.h"
 #include "app/workbench/workbench.h"
+#include "core/base/text.h"
 #include "core/practice/repeats.h"
-#include "core/text.h"
 
 namespace ear {
 namespace {

@@ -6,7 +6,7 @@
 #include <memory>
 
 #include "app/workbench/background_job.h"
-#include "core/listening/repeat_difference.h"
+#include "core/listening/form/repeat_difference.h"
 
 class QComboBox;
 class QLabel;

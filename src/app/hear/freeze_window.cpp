@@ -13,7 +13,7 @@
 #include "app/theme/pieces.h"
 #include "app/theme/words.h"
 #include "app/workbench/workbench.h"
-#include "core/text.h"
+#include "core/base/text.h"
 #include "core/theory/fretboard.h"
 
 namespace ear {

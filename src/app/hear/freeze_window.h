@@ -2,8 +2,8 @@
 
 #include <QDialog>
 
-#include "core/listening/moment_spectrum.h"
-#include "core/listening/note_hints.h"
+#include "core/listening/frontend/moment_spectrum.h"
+#include "core/listening/harmony/note_hints.h"
 
 class QLabel;
 class QListWidget;

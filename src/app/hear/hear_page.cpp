@@ -13,8 +13,8 @@
 #include "app/isolate/isolate_page.h"
 #include "app/theme/pieces.h"
 #include "app/theme/words.h"
-#include "core/statistics.h"
-#include "core/text.h"
+#include "core/base/statistics.h"
+#include "core/base/text.h"
 
 namespace ear {
 namespace {

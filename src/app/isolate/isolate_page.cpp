@@ -11,7 +11,7 @@
 #include "app/isolate/place_view.h"
 #include "app/theme/pieces.h"
 #include "app/theme/words.h"
-#include "core/text.h"
+#include "core/base/text.h"
 #include "core/theory/pitch.h"
 
 namespace ear {

@@ -4,6 +4,7 @@
 #include <QWidget>
 
 #include "app/workbench/workbench.h"
+#include "core/playback/stereo_picture.h"
 
 namespace ear {
 

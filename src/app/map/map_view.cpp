@@ -10,8 +10,8 @@
 #include "app/form/section_menu.h"
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
+#include "core/base/text.h"
 #include "core/study/form_edit.h"
-#include "core/text.h"
 
 namespace ear {
 namespace {
@@ -260,9 +260,7 @@ void MapView::mouseMoveEvent(QMouseEvent* event) {
 void MapView::mouseReleaseEvent(QMouseEvent* event) {
   if (pressedAt_ < 0) return;
   if (!dragging_) {
-    const Seconds to = timeAt(event->position().x());
-    if (bench_.passage() && !bench_.passage()->contains(to)) bench_.setPassage(std::nullopt);
-    bench_.seek(to);
+    bench_.goTo(timeAt(event->position().x()));
   } else if (!border_ && bench_.passage()) {
     bench_.seek(bench_.passage()->start);
   }

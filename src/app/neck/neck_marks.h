@@ -1,7 +1,7 @@
 #pragma once
 
 #include "app/neck/neck_map.h"
-#include "core/listening/chroma.h"
+#include "core/listening/frontend/chroma.h"
 #include "core/theory/chord.h"
 #include "core/theory/scale.h"
 

@@ -13,7 +13,7 @@
 
 #include "app/theme/pieces.h"
 #include "app/theme/words.h"
-#include "core/text.h"
+#include "core/base/text.h"
 
 namespace ear {
 namespace {
@@ -135,7 +135,8 @@ QWidget* PractisePage::makeLadder() {
   counts->setSpacing(4);
   counts->addWidget(repeats_);
   counts->addWidget(countedBy_, 1);
-  ladder_ = plainButton(group, "practise-ladder", tr("Slow to fast"), tr("Loop the passage from slow to fast  (Shift+L)"));
+  ladder_ =
+      plainButton(group, "practise-ladder", tr("Slow to fast"), tr("Loop the passage from slow to fast  (Shift+L)"));
   column->addLayout(speeds);
   column->addLayout(counts);
   answer_ = plainButton(group, "practise-answer", tr("Call and answer"),
@@ -248,7 +249,7 @@ void PractisePage::refresh() {
   sentence_->setText(running ? practiceWords(practice) : tr("The passage loops as it is"));
   detail_->setText(running && practice.state().resting ? tr("Breath: it goes on by itself.")
                    : running                           ? tr("Another passage ends it, Space holds it.")
-                   : passage                           ? tr("Practise it from slow to fast, join passages in a chain, or answer it.")
+                   : passage ? tr("Practise it from slow to fast, join passages in a chain, or answer it.")
                              : tr("Loop something first: drag a passage, or press O for the bar at the playhead."));
   stop_->setEnabled(running);
   clean_->setEnabled(running && practice.kind() == PracticeEntry::Kind::ladder && s.ladder.byKey);

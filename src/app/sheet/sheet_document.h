@@ -4,7 +4,7 @@
 #include <QTextDocument>
 #include <memory>
 
-#include "core/outcome.h"
+#include "core/base/outcome.h"
 #include "core/sheet/sheet.h"
 
 namespace ear {

@@ -12,8 +12,8 @@
 
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
+#include "core/base/text.h"
 #include "core/study/tune_up.h"
-#include "core/text.h"
 #include "devices/simulated_guitar.h"
 
 namespace ear {

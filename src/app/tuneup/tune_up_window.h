@@ -7,7 +7,7 @@
 
 #include "app/tuneup/tuner_dial.h"
 #include "app/workbench/workbench.h"
-#include "core/listening/tuner.h"
+#include "core/listening/tuning/tuner.h"
 #include "core/study/tune_up.h"
 #include "devices/audio_input.h"
 

@@ -3,7 +3,7 @@
 #include <QWidget>
 #include <optional>
 
-#include "core/units.h"
+#include "core/base/units.h"
 
 namespace ear {
 

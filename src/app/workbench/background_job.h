@@ -5,7 +5,7 @@
 #include <memory>
 #include <thread>
 
-#include "core/progress.h"
+#include "core/base/progress.h"
 
 namespace ear {
 

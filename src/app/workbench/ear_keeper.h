@@ -10,10 +10,10 @@
 #include <vector>
 
 #include "app/workbench/background_job.h"
-#include "core/listening/gestures.h"
-#include "core/listening/note_hints.h"
-#include "core/listening/tuner.h"
-#include "core/playback/isolation.h"
+#include "core/listening/harmony/note_hints.h"
+#include "core/listening/melody/gestures.h"
+#include "core/listening/tuning/tuner.h"
+#include "core/settings/isolation.h"
 #include "devices/audio_input.h"
 
 namespace ear {

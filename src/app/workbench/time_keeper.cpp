@@ -4,8 +4,8 @@
 
 #include "app/theme/words.h"
 #include "app/workbench/workbench.h"
-#include "core/listening/rhythm.h"
-#include "core/text.h"
+#include "core/base/text.h"
+#include "core/listening/rhythm/rhythm.h"
 
 namespace ear {
 namespace {

@@ -4,7 +4,7 @@
 
 #include "app/workbench/paths.h"
 #include "app/workbench/schools_settings.h"
-#include "core/text.h"
+#include "core/base/text.h"
 
 namespace ear {
 namespace {
@@ -214,6 +214,11 @@ void Workbench::seek(Seconds to) {
   player_.seek(to);
   readAhead();
   emit positionChanged();
+}
+
+void Workbench::goTo(Seconds to) {
+  if (passage_ && !passage_->contains(to)) setPassage(std::nullopt);
+  seek(to);
 }
 
 /// Gives the player what is set.

@@ -102,6 +102,8 @@ class Workbench : public QObject {
   bool playing() const { return player_.playing(); }
   void togglePlay();
   void seek(Seconds to);
+  /// As a click does: a passage that lies elsewhere is let go.
+  void goTo(Seconds to);
   void setSpeed(double speed);
   void setShift(Cents shift);
   void setVolume(double volume);

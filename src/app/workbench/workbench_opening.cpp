@@ -8,8 +8,8 @@
 #include "core/audio/decode.h"
 #include "core/audio/fingerprint.h"
 #include "core/audio/resample.h"
+#include "core/base/text.h"
 #include "core/listening/listener.h"
-#include "core/text.h"
 
 namespace ear {
 namespace {

@@ -3,7 +3,7 @@
 #include <algorithm>
 
 #include "app/workbench/workbench.h"
-#include "core/text.h"
+#include "core/base/text.h"
 
 namespace ear {
 

@@ -7,7 +7,7 @@
 
 #include "core/audio/file_end.h"
 #include "core/audio/media_file.h"
-#include "core/text.h"
+#include "core/base/text.h"
 
 namespace ear {
 namespace {

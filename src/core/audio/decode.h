@@ -3,8 +3,8 @@
 #include <filesystem>
 
 #include "core/audio/recording.h"
-#include "core/outcome.h"
-#include "core/progress.h"
+#include "core/base/outcome.h"
+#include "core/base/progress.h"
 
 namespace ear {
 

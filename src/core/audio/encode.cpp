@@ -4,7 +4,7 @@
 
 #include <memory>
 
-#include "core/text.h"
+#include "core/base/text.h"
 
 namespace ear {
 

@@ -3,7 +3,7 @@
 #include <filesystem>
 
 #include "core/audio/recording.h"
-#include "core/outcome.h"
+#include "core/base/outcome.h"
 
 namespace ear {
 

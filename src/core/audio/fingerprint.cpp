@@ -10,7 +10,7 @@ extern "C" {
 #include <memory>
 #include <vector>
 
-#include "core/text.h"
+#include "core/base/text.h"
 
 namespace ear {
 

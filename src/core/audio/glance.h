@@ -4,7 +4,7 @@
 #include <functional>
 
 #include "core/audio/envelope.h"
-#include "core/progress.h"
+#include "core/base/progress.h"
 
 namespace ear {
 

@@ -14,7 +14,7 @@ extern "C" {
 
 #include "core/audio/file_end.h"
 #include "core/audio/frame_fold.h"
-#include "core/text.h"
+#include "core/base/text.h"
 
 namespace ear {
 namespace {

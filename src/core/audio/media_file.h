@@ -6,8 +6,8 @@
 #include <vector>
 
 #include "core/audio/recording.h"
-#include "core/outcome.h"
-#include "core/progress.h"
+#include "core/base/outcome.h"
+#include "core/base/progress.h"
 
 namespace ear {
 

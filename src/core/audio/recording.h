@@ -7,7 +7,7 @@
 #include <vector>
 
 #include "core/audio/samples.h"
-#include "core/units.h"
+#include "core/base/units.h"
 
 namespace ear {
 

@@ -6,7 +6,7 @@
 #include <map>
 #include <optional>
 
-#include "core/text.h"
+#include "core/base/text.h"
 
 namespace ear {
 namespace {

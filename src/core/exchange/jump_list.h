@@ -4,7 +4,7 @@
 #include <string_view>
 #include <vector>
 
-#include "core/outcome.h"
+#include "core/base/outcome.h"
 #include "core/study/study.h"
 
 namespace ear {

@@ -3,6 +3,13 @@
 #include <future>
 
 #include "core/audio/resample.h"
+#include "core/listening/form/form.h"
+#include "core/listening/frontend/predominant_pitch.h"
+#include "core/listening/guitar/guitar_setup.h"
+#include "core/listening/harmony/chords.h"
+#include "core/listening/harmony/key_finder.h"
+#include "core/listening/rhythm/rhythm.h"
+#include "core/listening/tuning/reference_pitch.h"
 
 namespace ear {
 namespace {

@@ -4,9 +4,9 @@
 #include <set>
 
 #include "core/audio/recording.h"
-#include "core/listening/findings.h"
-#include "core/outcome.h"
-#include "core/progress.h"
+#include "core/base/outcome.h"
+#include "core/base/progress.h"
+#include "core/listening/results/findings.h"
 
 namespace ear {
 

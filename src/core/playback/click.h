@@ -7,8 +7,8 @@
 #include <span>
 #include <vector>
 
+#include "core/base/units.h"
 #include "core/playback/mailbox.h"
-#include "core/units.h"
 
 namespace ear {
 

@@ -4,7 +4,7 @@
 #include <atomic>
 #include <span>
 
-#include "core/units.h"
+#include "core/base/units.h"
 
 namespace ear {
 

@@ -7,7 +7,7 @@
 #include <vector>
 
 #include "core/audio/recording.h"
-#include "core/playback/isolation.h"
+#include "core/playback/isolation_gains.h"
 #include "core/signal/fft.h"
 
 namespace ear {

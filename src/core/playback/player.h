@@ -9,8 +9,8 @@
 
 #include "core/playback/click.h"
 #include "core/playback/mailbox.h"
-#include "core/playback/program.h"
 #include "core/playback/voice.h"
+#include "core/settings/program.h"
 
 namespace ear {
 

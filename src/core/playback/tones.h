@@ -6,7 +6,7 @@
 #include <span>
 #include <vector>
 
-#include "core/units.h"
+#include "core/base/units.h"
 
 namespace ear {
 

@@ -9,26 +9,13 @@
 #include "core/audio/recording.h"
 #include "core/playback/isolator.h"
 #include "core/playback/resampler.h"
+#include "core/settings/sounding.h"
 
 namespace RubberBand {
 class RubberBandStretcher;
 }
 
 namespace ear {
-
-/// How a recording is heard.
-struct Sounding {
-  double speed = 1.0;     ///< 0.2 ... 1.5 of the recording's own
-  Cents shift{};          ///< of the pitch, -1200 ... 1200
-  Isolation isolation{};  ///< what of it
-  bool operator==(const Sounding&) const = default;
-
-  /// Of the pitch, with the bass that was asked for an octave up.
-  Cents wholeShift() const { return isolation.bassUp ? shift + Cents(1200) : shift; }
-  bool stretched() const { return speed != 1.0 || wholeShift() != Cents(0); }
-  /// The recording's own samples are played, bit for bit.
-  bool plain() const { return !stretched() && isolation.plain(); }
-};
 
 /// One stereo stream out of a recording from a given frame on, stretched (Rubber Band, finer engine) and shifted by
 /// reading what was stretched at another pace; the library's own shifting allocates whenever the pitch changes.

@@ -3,7 +3,7 @@
 #include <cstdint>
 #include <map>
 
-#include "core/units.h"
+#include "core/base/units.h"
 
 namespace ear {
 

@@ -4,7 +4,7 @@
 #include <string>
 #include <vector>
 
-#include "core/playback/program.h"
+#include "core/settings/program.h"
 
 namespace ear {
 

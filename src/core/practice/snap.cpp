@@ -4,7 +4,7 @@
 #include <cmath>
 #include <optional>
 
-#include "core/listening/onsets.h"
+#include "core/listening/frontend/onsets.h"
 
 namespace ear {
 namespace {

@@ -5,11 +5,11 @@
 #include <cmath>
 #include <sstream>
 
+#include "core/base/text.h"
 #include "core/study/grid.h"
 #include "core/study/lesson_notes.h"
 #include "core/study/parts.h"
 #include "core/study/tune_up.h"
-#include "core/text.h"
 #include "core/theory/pitch.h"
 
 namespace ear {

@@ -4,8 +4,8 @@
 #include <cmath>
 #include <cstdlib>
 
+#include "core/base/text.h"
 #include "core/study/grid.h"
-#include "core/text.h"
 #include "core/theory/pitch.h"
 
 namespace ear {

@@ -3,7 +3,7 @@
 #include <optional>
 #include <string>
 
-#include "core/listening/findings.h"
+#include "core/listening/results/findings.h"
 #include "core/study/parts.h"
 #include "core/study/study.h"
 

@@ -8,7 +8,7 @@
 #include <string>
 #include <vector>
 
-#include "core/listening/findings.h"
+#include "core/listening/results/findings.h"
 #include "core/study/brief.h"
 #include "core/study/parts.h"
 #include "core/study/study.h"

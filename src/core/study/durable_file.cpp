@@ -10,7 +10,7 @@
 #include <fstream>
 #include <iterator>
 
-#include "core/text.h"
+#include "core/base/text.h"
 
 namespace ear {
 namespace {

@@ -4,7 +4,7 @@
 #include <string>
 #include <string_view>
 
-#include "core/outcome.h"
+#include "core/base/outcome.h"
 
 namespace ear {
 

@@ -4,9 +4,9 @@
 #include <cmath>
 #include <stdexcept>
 
+#include "core/base/text.h"
 #include "core/study/json_values.h"
 #include "core/study/validity.h"
-#include "core/text.h"
 
 namespace ear {
 namespace {
@@ -69,8 +69,7 @@ Json referenceToJson(const ReferencePitch& r) {
 ReferencePitch referenceFrom(const Json& json) {
   ReferencePitch r{
       .offset = Cents(finiteAt(json, "cents")), .certainty = finiteAt(json, "certainty"), .histogram = {}, .curve = {}};
-  if (json.contains("second"))
-    r.second = {Cents(finite(json.at("second").at(0))), finite(json.at("second").at(1))};
+  if (json.contains("second")) r.second = {Cents(finite(json.at("second").at(0))), finite(json.at("second").at(1))};
   const Json& histogram = json.at("histogram");
   if (histogram.size() != r.histogram.size()) throw std::runtime_error("a histogram of the wrong size");
   for (std::size_t i = 0; i < r.histogram.size(); ++i) r.histogram[i] = static_cast<float>(finite(histogram[i]));

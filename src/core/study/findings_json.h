@@ -2,7 +2,7 @@
 
 #include <nlohmann/json_fwd.hpp>
 
-#include "core/listening/findings.h"
+#include "core/listening/results/findings.h"
 
 namespace ear {
 

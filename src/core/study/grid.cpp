@@ -4,9 +4,9 @@
 #include <cmath>
 #include <map>
 
-#include "core/listening/findings.h"
-#include "core/statistics.h"
-#include "core/text.h"
+#include "core/base/statistics.h"
+#include "core/base/text.h"
+#include "core/listening/results/findings.h"
 
 namespace ear {
 namespace {

@@ -8,7 +8,7 @@
 #include <utility>
 #include <vector>
 
-#include "core/units.h"
+#include "core/base/units.h"
 
 namespace ear {
 

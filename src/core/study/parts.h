@@ -4,7 +4,7 @@
 #include <string>
 #include <vector>
 
-#include "core/listening/findings.h"
+#include "core/listening/results/findings.h"
 #include "core/study/study.h"
 #include "core/theory/fretboard.h"
 #include "core/theory/schools.h"

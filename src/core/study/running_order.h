@@ -3,7 +3,7 @@
 #include <string>
 #include <vector>
 
-#include "core/outcome.h"
+#include "core/base/outcome.h"
 #include "core/study/grid.h"
 
 namespace ear {

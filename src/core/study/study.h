@@ -5,13 +5,13 @@
 #include <string>
 #include <vector>
 
-#include "core/listening/stereo_field.h"
-#include "core/playback/isolation.h"
+#include "core/base/units.h"
+#include "core/listening/results/sides.h"
+#include "core/settings/isolation.h"
 #include "core/theory/chord.h"
 #include "core/theory/key.h"
 #include "core/theory/rhythm_values.h"
 #include "core/theory/tuning.h"
-#include "core/units.h"
 
 namespace ear {
 

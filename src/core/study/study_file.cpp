@@ -4,11 +4,11 @@
 #include <new>
 #include <nlohmann/json.hpp>
 
+#include "core/base/text.h"
 #include "core/study/durable_file.h"
 #include "core/study/findings_json.h"
 #include "core/study/study_json.h"
 #include "core/study/validity.h"
-#include "core/text.h"
 
 namespace ear {
 namespace {

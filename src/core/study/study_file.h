@@ -3,7 +3,7 @@
 #include <filesystem>
 #include <string>
 
-#include "core/outcome.h"
+#include "core/base/outcome.h"
 #include "core/study/document.h"
 
 namespace ear {

@@ -1,11 +1,11 @@
 #include "core/study/study_json.h"
 
+#include "core/base/text.h"
 #include "core/study/findings_json.h"
 #include "core/study/json_values.h"
 #include "core/study/parts.h"
 #include "core/study/passages_json.h"
 #include "core/study/validity.h"
-#include "core/text.h"
 
 namespace ear {
 namespace {
@@ -202,10 +202,7 @@ void countFromNutOfOldFile(Study& study, const Measurements& measurements) {
 }  // namespace
 
 Json studyToJson(const Study& study, const Measurements& measurements, const std::filesystem::path& folder) {
-  Json root{{"title", study.title},
-            {"takes", Json::array()},
-            {"parts", Json::array()},
-            {"passages", Json::array()}};
+  Json root{{"title", study.title}, {"takes", Json::array()}, {"parts", Json::array()}, {"passages", Json::array()}};
   for (const auto& take : study.takes) {
     const auto found = measurements.find(take.id);
     root["takes"].push_back(takeToJson(take, found == measurements.end() ? nullptr : found->second.get(), folder));

@@ -4,8 +4,8 @@
 #include <cmath>
 #include <cstdlib>
 
+#include "core/base/text.h"
 #include "core/study/parts.h"
-#include "core/text.h"
 
 namespace ear {
 namespace {

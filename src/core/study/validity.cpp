@@ -4,8 +4,8 @@
 #include <set>
 #include <stdexcept>
 
+#include "core/base/text.h"
 #include "core/study/grid.h"
-#include "core/text.h"
 
 namespace ear {
 namespace {

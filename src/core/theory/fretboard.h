@@ -5,10 +5,10 @@
 #include <string>
 #include <vector>
 
+#include "core/base/units.h"
 #include "core/theory/chord.h"
 #include "core/theory/scale.h"
 #include "core/theory/tuning.h"
-#include "core/units.h"
 
 namespace ear {
 

@@ -13,6 +13,10 @@ Hertz a4At(Cents offset) {
   return kConcertA4 * std::exp2(offset.value / 1200.0);
 }
 
+Cents foldToSemitone(Cents cents) {
+  return Cents(cents.value - 100.0 * std::ceil(cents.value / 100.0 - 0.5));
+}
+
 std::string sharpName(PitchClass pc) {
   static constexpr std::array<const char*, 12> kNames = {"C",  "C#", "D",  "D#", "E",  "F",
                                                          "F#", "G",  "G#", "A",  "A#", "B"};

@@ -6,7 +6,7 @@
 #include <string>
 #include <string_view>
 
-#include "core/units.h"
+#include "core/base/units.h"
 
 namespace ear {
 
@@ -18,6 +18,9 @@ Hertz frequencyOf(MidiPitch pitch, Hertz a4 = kConcertA4);
 
 /// A4 of a reference that lies so many cents from 440 Hz.
 Hertz a4At(Cents offset);
+
+/// Cents folded into (-50, 50].
+Cents foldToSemitone(Cents cents);
 
 /// A pitch class, 0 = C ... 11 = B.
 struct PitchClass {

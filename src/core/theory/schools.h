@@ -3,9 +3,9 @@
 #include <optional>
 #include <string>
 
+#include "core/base/units.h"
 #include "core/theory/fretboard.h"
 #include "core/theory/key.h"
-#include "core/units.h"
 
 namespace ear {
 

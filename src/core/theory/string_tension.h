@@ -4,8 +4,8 @@
 #include <string>
 #include <vector>
 
+#include "core/base/units.h"
 #include "core/theory/tuning.h"
-#include "core/units.h"
 
 namespace ear {
 

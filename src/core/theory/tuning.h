@@ -6,7 +6,7 @@
 #include <string_view>
 #include <vector>
 
-#include "core/outcome.h"
+#include "core/base/outcome.h"
 #include "core/theory/pitch.h"
 
 namespace ear {

@@ -7,7 +7,7 @@
 #include "core/audio/envelope.h"
 #include "core/audio/fingerprint.h"
 #include "core/audio/resample.h"
-#include "core/text.h"
+#include "core/base/text.h"
 #include "support/sounds.h"
 
 namespace ear {

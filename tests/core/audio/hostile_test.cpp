@@ -13,7 +13,7 @@
 
 #include "core/audio/decode.h"
 #include "core/audio/glance.h"
-#include "core/text.h"
+#include "core/base/text.h"
 #include "support/sounds.h"
 
 namespace ear {

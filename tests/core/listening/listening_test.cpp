@@ -9,6 +9,8 @@
 #include <random>
 
 #include "core/audio/resample.h"
+#include "core/listening/frontend/predominant_pitch.h"
+#include "core/listening/frontend/stereo_field.h"
 #include "core/listening/listener.h"
 #include "core/playback/voice.h"
 #include "measures.h"

@@ -5,7 +5,7 @@
 #include <cmath>
 #include <numbers>
 
-#include "core/listening/moment_spectrum.h"
+#include "core/listening/frontend/moment_spectrum.h"
 #include "core/playback/drone.h"
 #include "support/sounds.h"
 

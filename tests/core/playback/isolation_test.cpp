@@ -1,4 +1,5 @@
-#include "core/playback/isolation.h"
+#include "core/playback/isolation_gains.h"
+#include "core/playback/stereo_picture.h"
 
 #include <ebur128.h>
 #include <gtest/gtest.h>
@@ -44,8 +45,7 @@ Recording isolated(const Recording& recording, const Isolation& isolation) {
   Isolator isolator;
   isolator.attach(std::make_shared<Recording>(recording));
   isolator.cue(0, isolation, isolator);
-  Recording out{
-      recording.sampleRate, {Samples(recording.frames()), Samples(recording.frames())}, ""};
+  Recording out{recording.sampleRate, {Samples(recording.frames()), Samples(recording.frames())}, ""};
   for (std::size_t at = 0; at < recording.frames(); at += 500) {
     const std::size_t run = std::min<std::size_t>(500, recording.frames() - at);
     isolator.read(std::span(out.channels[0]).subspan(at, run), std::span(out.channels[1]).subspan(at, run));

@@ -1,4 +1,4 @@
-#include "core/playback/program.h"
+#include "core/settings/program.h"
 
 #include <gtest/gtest.h>
 

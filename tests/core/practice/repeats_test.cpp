@@ -6,7 +6,7 @@
 #include <cmath>
 #include <numbers>
 
-#include "core/listening/repeat_difference.h"
+#include "core/listening/form/repeat_difference.h"
 #include "support/sounds.h"
 
 namespace ear {

@@ -9,6 +9,7 @@
 #include <nlohmann/json.hpp>
 #include <random>
 
+#include "core/base/text.h"
 #include "core/study/document.h"
 #include "core/study/durable_file.h"
 #include "core/study/form_edit.h"
@@ -17,7 +18,6 @@
 #include "core/study/running_order.h"
 #include "core/study/study_file.h"
 #include "core/study/validity.h"
-#include "core/text.h"
 #include "support/decisions.h"
 #include "support/sounds.h"
 

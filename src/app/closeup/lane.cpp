@@ -1,0 +1,29 @@
+#include "app/closeup/lane.h"
+
+namespace ear {
+
+void Lane::paintThrough(QPainter&, const LaneView&) {}
+void Lane::paintOver(QPainter&, const LaneView&) {}
+
+Lane::Hold Lane::holdAt(QPointF, Qt::KeyboardModifiers, const LaneView&) const {
+  return Hold::none;
+}
+void Lane::grab(QPointF, Qt::KeyboardModifiers, const LaneView&) {}
+void Lane::drag(QPointF, Qt::KeyboardModifiers, const LaneView&) {}
+void Lane::letGo(QPointF, bool, const LaneView&) {}
+
+void Lane::clicked(QPointF, const LaneView&) {}
+bool Lane::doubleClicked(QPointF, const LaneView&) {
+  return false;
+}
+bool Lane::menu(QPointF, QPoint, const LaneView&) {
+  return false;
+}
+bool Lane::wheel(const QWheelEvent&, const LaneView&) {
+  return false;
+}
+QString Lane::tip(QPointF, const LaneView&) const {
+  return {};
+}
+
+}  // namespace ear

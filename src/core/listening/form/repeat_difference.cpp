@@ -1,0 +1,134 @@
+#include "core/listening/form/repeat_difference.h"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+namespace ear {
+namespace {
+
+constexpr double kColumnsASecond = 25;
+constexpr std::size_t kMost = 900, kLeast = 40;  // columns
+constexpr double kBand = 0.1;                    // of the length, by which the alignment may leave the straight way
+constexpr double kStepCost = 0.04;               // for each column that waits
+constexpr Seconds kLeastSpan{0.12};              // of a difference
+
+constexpr auto kRows = static_cast<std::size_t>(PitchMap::kRows);
+
+/// Semitones of a column, their attacks among them: what the two are compared by.
+struct Feature {
+  std::vector<float> notes;  // columns x semitones
+  std::size_t size = PitchMap::kSemitones;
+};
+
+Feature featureOf(const std::vector<float>& map, std::size_t columns) {
+  Feature f;
+  f.notes.resize(columns * f.size);
+  for (std::size_t c = 0; c < columns; ++c)
+    for (std::size_t s = 0; s < f.size; ++s) {
+      float most = 0;
+      for (std::size_t r = 0; r < PitchMap::kPerSemitone; ++r)
+        most = std::max(most, map[c * kRows + s * PitchMap::kPerSemitone + r]);
+      // What is faint is left to chance.
+      f.notes[c * f.size + s] = std::max(0.0F, most - 0.35F);
+    }
+  return f;
+}
+
+/// One minus the cosine of two columns.
+float apart(const Feature& a, std::size_t i, const Feature& b, std::size_t j) {
+  double ab = 0, aa = 1e-6, bb = 1e-6;
+  for (std::size_t s = 0; s < a.size; ++s) {
+    const auto x = static_cast<double>(a.notes[i * a.size + s]), y = static_cast<double>(b.notes[j * b.size + s]);
+    ab += x * y, aa += x * x, bb += y * y;
+  }
+  if (aa < 1e-4 && bb < 1e-4) return 0.0F;  // both silent
+  return static_cast<float>(1.0 - ab / std::sqrt(aa * bb));
+}
+
+std::vector<float> mapOf(const Recording& recording, TimeSpan span, std::size_t columns, PitchMap& pitches,
+                         const Progress& progress, std::vector<Seconds>& times) {
+  std::vector<float> map(columns * kRows);
+  for (std::size_t c = 0; c < columns && !progress.cancelled(); ++c) {
+    times.push_back(span.start + span.length() * ((static_cast<double>(c) + 0.5) / static_cast<double>(columns)));
+    pitches.column(recording, std::llround(times.back().value * recording.sampleRate), {},
+                   std::span(map).subspan(c * kRows, kRows));
+  }
+  return map;
+}
+
+/// For each column of the first the one of the second that it belongs to.
+std::vector<std::size_t> align(const Feature& a, const Feature& b, std::size_t n) {
+  const auto band = static_cast<std::ptrdiff_t>(std::max(4.0, kBand * static_cast<double>(n)));
+  const auto size = static_cast<std::ptrdiff_t>(n);
+  constexpr double kFar = std::numeric_limits<double>::infinity();
+  std::vector<double> cost(n * n, kFar);
+  std::vector<char> from(n * n, 0);
+  for (std::ptrdiff_t i = 0; i < size; ++i)
+    for (std::ptrdiff_t j = std::max<std::ptrdiff_t>(0, i - band); j <= std::min(size - 1, i + band); ++j) {
+      const auto at = static_cast<std::size_t>(i * size + j);
+      const double here = static_cast<double>(apart(a, static_cast<std::size_t>(i), b, static_cast<std::size_t>(j)));
+      double best = i == 0 && j == 0 ? 0.0 : kFar;
+      const auto come = [&](std::ptrdiff_t di, std::ptrdiff_t dj, double extra, char way) {
+        if (i < di || j < dj) return;
+        const double v = cost[static_cast<std::size_t>((i - di) * size + j - dj)] + extra;
+        if (v < best) best = v, from[at] = way;
+      };
+      come(1, 1, 0, 0);
+      come(1, 0, kStepCost, 1);
+      come(0, 1, kStepCost, 2);
+      cost[at] = best + here;
+    }
+  std::vector<std::size_t> partner(n, 0);
+  for (std::ptrdiff_t i = size - 1, j = size - 1; i >= 0 && j >= 0;) {
+    partner[static_cast<std::size_t>(i)] = static_cast<std::size_t>(j);
+    const char way = from[static_cast<std::size_t>(i * size + j)];
+    if (way != 2) --i;
+    if (way != 1) --j;
+  }
+  return partner;
+}
+
+}  // namespace
+
+RepeatDifference compareRepeats(const Recording& recording, TimeSpan first, TimeSpan second, Cents offset,
+                                const Progress& progress) {
+  RepeatDifference result;
+  const std::size_t n = std::clamp(static_cast<std::size_t>(first.length().value * kColumnsASecond), kLeast, kMost);
+  PitchMap pitches(recording.sampleRate, offset);
+  std::vector<Seconds> otherTimes;
+  result.first = mapOf(recording, first, n, pitches, progress, result.firstTime);
+  progress.report(0.45);
+  const auto other = mapOf(recording, second, n, pitches, progress, otherTimes);
+  progress.report(0.9);
+  if (progress.cancelled()) return {};
+  result.columns = n;
+  const Feature a = featureOf(result.first, n), b = featureOf(other, n);
+  const auto partner = align(a, b, n);
+  result.second.resize(n * kRows);
+  std::vector<float> raw(n);
+  for (std::size_t c = 0; c < n; ++c) {
+    std::copy_n(other.begin() + static_cast<std::ptrdiff_t>(partner[c] * kRows), kRows,
+                result.second.begin() + static_cast<std::ptrdiff_t>(c * kRows));
+    result.secondTime.push_back(otherTimes[partner[c]]);
+    raw[c] = apart(a, c, b, partner[c]);
+  }
+  for (std::size_t c = 0; c < n; ++c) {
+    float sum = 0, count = 0;
+    for (std::size_t k = c < 2 ? 0 : c - 2; k < std::min(n, c + 3); ++k) sum += raw[k], count += 1;
+    result.difference.push_back(sum / count);
+  }
+  const Seconds half = first.length() / (2.0 * static_cast<double>(n));
+  for (std::size_t c = 0; c < n;) {
+    std::size_t end = c;
+    while (end < n && result.difference[end] > RepeatDifference::kDiffers) ++end;
+    if (end > c) {
+      const TimeSpan span{result.firstTime[c] - half, result.firstTime[end - 1] + half};
+      if (span.length() >= kLeastSpan) result.differs.push_back(span);
+    }
+    c = std::max(end, c + 1);
+  }
+  return result;
+}
+
+}  // namespace ear

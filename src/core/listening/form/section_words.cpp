@@ -1,0 +1,130 @@
+#include "core/listening/form/section_words.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <map>
+
+namespace ear {
+namespace {
+
+constexpr double kOtherEnding = 0.35;   // likeness under the rest's by which the last bars count as another ending
+constexpr double kOtherBeat = 0.45;     // mean likeness of rhythm under which the beat is another one
+constexpr double kLouder = 0.10;        // of the mean level
+constexpr double kSameChords = 0.35;    // mean likeness of harmony and bass; fitted on 7 bridges (up to 0.23) and
+                                        // 9 solos (from 0.25, all but one from 0.40)
+constexpr int kLeastBars = 4;           // over which chords are compared
+constexpr double kOutroShare = 0.8;     // of the other verses' bars: a last one that breaks off earlier is an outro
+constexpr double kMovedClearly = 0.15;  // cosine of harmony above that of the key in place
+
+double meanAlong(const auto& s, const BarRun& a, const BarRun& b, int from, int to) {
+  double sum = 0;
+  for (int k = from; k < to; ++k) sum += s(a.first + k, b.first + k);
+  return to > from ? sum / (to - from) : 0.0;
+}
+
+double meanLevel(const BarFeatures& f, const BarRun& run) {
+  double sum = 0;
+  for (int k = 0; k < run.length; ++k) sum += f.level[static_cast<std::size_t>(run.first + k)];
+  return sum / std::max(1, run.length);
+}
+
+std::string counted(int number, const char* thing) {
+  return std::to_string(number) + " " + thing + (number == 1 ? "" : "s");
+}
+
+}  // namespace
+
+int transposition(const BarFeatures& f, const BarRun& a, const BarRun& b) {
+  const int length = std::min(a.length, b.length);
+  std::array<double, 12> fit{};
+  for (int up = 0; up < 12; ++up)
+    for (int k = 0; k < length; ++k) {
+      const auto one = f.harmony.row(a.first + k), other = f.harmony.row(b.first + k);
+      double dot = 0;
+      for (int q = 0; q < BarFeatures::kQuarters; ++q)
+        for (int c = 0; c < 12; ++c) dot += one(q * 12 + c) * other(q * 12 + (c + up) % 12);
+      fit[static_cast<std::size_t>(up)] += dot / (one.norm() * other.norm() + 1e-9) / length;
+    }
+  const auto best = std::max_element(fit.begin(), fit.end()) - fit.begin();
+  if (fit[static_cast<std::size_t>(best)] < fit[0] + kMovedClearly) return 0;
+  return static_cast<int>(best <= 6 ? best : best - 12);
+}
+
+std::string differenceOf(const BarFeatures& f, const BarLikeness& likeness, const BarRun& a, const BarRun& b) {
+  std::vector<std::string> words;
+  const int length = std::min(a.length, b.length);
+  if (const int up = transposition(f, a, b); up != 0)
+    words.push_back(counted(std::abs(up), "semitone") + (up > 0 ? " higher" : " lower"));
+  if (b.length != a.length)
+    words.push_back(counted(std::abs(b.length - a.length), "bar") + (b.length > a.length ? " longer" : " shorter"));
+  if (length >= 4) {
+    const double body = meanAlong(likeness.together, a, b, 0, length - 1),
+                 last = meanAlong(likeness.together, a, b, length - 1, length);
+    if (words.empty() && body - last > kOtherEnding) words.emplace_back("ends differently");
+  }
+  if (meanAlong(likeness.rhythm, a, b, 0, length) < kOtherBeat) words.emplace_back("another beat");
+  const double before = meanLevel(f, a), now = meanLevel(f, b);
+  if (std::abs(now - before) > kLouder * before) words.emplace_back(now > before ? "fuller" : "thinner");
+  std::string text;
+  for (const auto& w : words) text += (text.empty() ? "" : ", ") + w;
+  return text;
+}
+
+void guessRoles(std::vector<FoundSection>& sections, const std::vector<BarRun>& runs, const BarFeatures& f,
+                const BarLikeness& likeness) {
+  std::map<std::string, std::vector<std::size_t>> byLetter;
+  for (std::size_t i = 0; i < sections.size(); ++i)
+    if (sections[i].role == Role::none) byLetter[sections[i].letter].push_back(i);
+  // Of the music that comes again, the loudest is the chorus and what comes first among the others the verse.
+  std::string chorus, verse;
+  double loudest = -1;
+  std::size_t repeated = 0;
+  for (const auto& [letter, where] : byLetter) repeated += where.size() > 1 ? 1 : 0;
+  for (const auto& [letter, where] : byLetter) {
+    if (where.size() < 2) continue;
+    double level = 0;
+    for (const std::size_t i : where) level += meanLevel(f, runs[i]) / static_cast<double>(where.size());
+    if (repeated > 1 && level > loudest) loudest = level, chorus = letter;
+  }
+  std::size_t earliest = sections.size();
+  for (const auto& [letter, where] : byLetter)
+    if (where.size() > 1 && letter != chorus && where.front() < earliest) earliest = where.front(), verse = letter;
+  double usual = 0;
+  for (std::size_t i = 0; i < runs.size(); ++i) usual += meanLevel(f, runs[i]) / static_cast<double>(runs.size());
+
+  std::size_t firstMusic = 0, lastMusic = 0;
+  for (std::size_t i = 0; i < sections.size(); ++i)
+    if (sections[i].role == Role::none) lastMusic = i;
+  while (firstMusic < sections.size() && sections[firstMusic].role != Role::none) ++firstMusic;
+  const auto chords = 0.5F * (likeness.harmony + likeness.bass);
+  const auto overChordsOfAnother = [&](std::size_t i) {
+    for (std::size_t k = 0; k < sections.size(); ++k)
+      if (const int length = std::min(runs[k].length, runs[i].length);
+          sections[k].letter != sections[i].letter && sections[k].letter != "-" && length >= kLeastBars &&
+          meanAlong(chords, runs[k], runs[i], 0, length) > kSameChords)
+        return true;
+    return false;
+  };
+  for (std::size_t i = 0; i < sections.size(); ++i) {
+    FoundSection& s = sections[i];
+    if (s.role != Role::none) continue;
+    if (i == lastMusic && i != firstMusic && byLetter[s.letter].size() > 1 &&
+        runs[i].length < kOutroShare * runs[byLetter[s.letter].front()].length)
+      s.role = Role::outro;
+    else if (s.letter == chorus && !chorus.empty())
+      s.role = Role::chorus;
+    else if (s.letter == verse && !verse.empty())
+      s.role = Role::verse;
+    else if (i == firstMusic)
+      s.role = Role::intro;
+    else if (i == lastMusic)
+      s.role = Role::outro;
+    else if (meanLevel(f, runs[i]) < 0.75 * usual)
+      s.role = Role::breakdown;
+    else
+      s.role = overChordsOfAnother(i) ? Role::solo : Role::bridge;
+  }
+}
+
+}  // namespace ear

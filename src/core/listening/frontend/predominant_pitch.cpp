@@ -1,0 +1,47 @@
+#include "core/listening/frontend/predominant_pitch.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace ear {
+namespace {
+
+constexpr int kLowest = 40, kHighest = 88;  // MIDI
+constexpr int kPartials = 16;
+constexpr double kAlpha = 52.0, kBeta = 320.0;  // Hz, Klapuri 2006
+constexpr double kReach = 0.6;                  // semitones: a bent note still counts for its neighbours
+
+}  // namespace
+
+std::vector<PredominantPitch> measurePredominantPitch(const TonalFrames& frames, Cents tuning) {
+  constexpr auto kCount = static_cast<std::size_t>(kHighest - kLowest + 1);
+  std::vector<PredominantPitch> result;
+  for (std::size_t i = 0; i < frames.count(); ++i) {
+    // best[note][h]: the strongest partial near harmonic h of the note
+    std::array<std::array<float, kPartials>, kCount> best{};
+    for (const Partial& p : frames.frame(i)) {
+      const double midi = 69 + 12 * std::log2(p.hertz / 440.0) - tuning.value / 100;
+      for (int h = 1; h <= kPartials; ++h) {
+        const double root = midi - 12 * std::log2(h);
+        const int note = static_cast<int>(std::lround(root));
+        if (note < kLowest || note > kHighest || std::abs(root - note) > kReach) continue;
+        float& slot = best[static_cast<std::size_t>(note - kLowest)][static_cast<std::size_t>(h - 1)];
+        slot = std::max(slot, p.amplitude);
+      }
+    }
+    PredominantPitch found;
+    for (std::size_t n = 0; n < kCount; ++n) {
+      const double f0 = 440.0 * std::exp2((static_cast<double>(n) + kLowest - 69) / 12);
+      double salience = 0;
+      for (int h = 1; h <= kPartials; ++h)
+        salience += (f0 + kAlpha) / (h * f0 + kBeta) * static_cast<double>(best[n][static_cast<std::size_t>(h - 1)]);
+      if (salience > static_cast<double>(found.salience))
+        found = {static_cast<int>(n) + kLowest, static_cast<float>(salience)};
+    }
+    result.push_back(found);
+  }
+  return result;
+}
+
+}  // namespace ear

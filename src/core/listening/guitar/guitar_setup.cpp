@@ -1,0 +1,443 @@
+#include "core/listening/guitar/guitar_setup.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <map>
+#include <numeric>
+
+#include "core/theory/fingering.h"
+
+namespace ear {
+namespace {
+
+constexpr int kLowest = 40, kHighest = 81;  // MIDI of what is compared: below it a bass would speak for the guitar
+constexpr std::size_t kRange = static_cast<std::size_t>(kHighest - kLowest + 1);
+constexpr int kHighestCapo = 7, kHighestGrip = 5;
+constexpr std::size_t kGrips = 12;               // tried for each chord
+constexpr std::size_t kMostChords = 10;          // the longest standing ones
+constexpr double kEnough = 6.0;                  // seconds of a chord that count as all it has to say
+constexpr double kMatchWeight = 20.0;            // of a cosine: how sharply a grip must fit what sounds
+constexpr double kChoice = 0.3, kComfort = 0.3;  // of effort: in choosing a grip, and in choosing the setup for a song
+constexpr double kNoGrip = 13.0;                 // log weight lost by a chord that has no grip
+constexpr double kUnplayable = 12.0;             // effort of it
+constexpr double kBarreEffort = 3.0, kAlongNeck = 0.1;
+constexpr double kBarreStyle = -3.0, kBarreWithCapo = -4.0;  // log weights of playing barre chords throughout
+constexpr double kLowLevel = 0.35;                           // of a frame's strongest note
+constexpr double kLowTimes = 0.03;                           // of the frames: less is a stray
+constexpr double kBelow = -2.5, kExact = 1.0, kAbove = -0.35, kFarAbove = -1.4;
+constexpr double kLeastShare = 0.18, kMainShare = 0.3;  // of what sounds, for a guitar at a side
+
+using Voicing = std::array<double, kRange>;  // unit length
+
+double dot(const Voicing& a, const Voicing& b) {
+  return std::inner_product(a.begin(), a.end(), b.begin(), 0.0);
+}
+
+void normalise(Voicing& v) {
+  const double length = std::sqrt(dot(v, v));
+  if (length > 0)
+    for (double& x : v) x /= length;
+}
+
+/// A chord of the song: what sounds while it stands, over all its stretches.
+struct Heard {
+  Chord chord;
+  Voicing sounding{};
+  double seconds = 0.0;
+  Seconds at;  // of its longest stretch
+};
+
+std::vector<Heard> gather(const NoteActivity& notes, const std::vector<FoundChord>& chords) {
+  std::map<std::pair<int, const ChordType*>, Heard> all;
+  std::map<std::pair<int, const ChordType*>, double> longest;
+  for (const FoundChord& c : chords) {
+    if (!c.chord) continue;
+    const auto id = std::pair{c.chord->root.value, c.chord->type};
+    Heard& heard = all[id];
+    heard.chord = {c.chord->root, c.chord->type, {}};
+    heard.seconds += c.span.length().value;
+    if (c.span.length().value > longest[id]) longest[id] = c.span.length().value, heard.at = c.span.start;
+    const auto from = static_cast<std::size_t>(std::ceil(c.span.start.value * notes.rate));
+    const auto to = std::min(notes.count(), static_cast<std::size_t>(c.span.end.value * notes.rate));
+    for (std::size_t f = from; f < to; ++f) {
+      const auto frame = notes.frame(f);
+      for (std::size_t n = 0; n < kRange; ++n)
+        heard.sounding[n] += frame[n + static_cast<std::size_t>(kLowest - NoteActivity::kLowestMidi)];
+    }
+  }
+  std::vector<Heard> list;
+  for (auto& [id, heard] : all) {
+    for (double& x : heard.sounding) x = std::sqrt(x);
+    normalise(heard.sounding);
+    list.push_back(heard);
+  }
+  std::stable_sort(list.begin(), list.end(), [](const Heard& a, const Heard& b) { return a.seconds > b.seconds; });
+  if (list.size() > kMostChords) list.resize(kMostChords);
+  return list;
+}
+
+/// How usual a tuning and a capo are before hearing anything, as a log weight.
+double usual(const Tuning& tuning, int capo) {
+  static constexpr std::array<double, kHighestCapo + 1> kCapo = {0.0, -1.6, -1.0, -1.2, -1.3, -1.4, -2.2, -1.8};
+  const auto shifts = shiftsFromStandard(tuning);
+  const bool even = std::all_of(shifts.begin(), shifts.end(), [&](int s) { return s == shifts.front(); });
+  double weight = kCapo[static_cast<std::size_t>(capo)];
+  if (even)
+    weight += shifts.front() == 0 ? 0.0 : shifts.front() == -1 || shifts.front() == -2 ? -1.2 : -2.2;
+  else
+    weight +=
+        tuning.strings[1] - tuning.strings[0] == 7 && shifts[1] == shifts[5] ? (shifts[1] == 0 ? -0.7 : -1.6) : -2.0;
+  if (even && shifts.front() != 0 && capo > 0) weight -= 2.0;  // retuned as a whole and a capo as well
+  return weight;
+}
+
+/// A grip of a chord on a tuning without capo.
+struct Known {
+  ChordShape shape;
+  std::vector<int> notes;  // MIDI
+  double effort = 0.0;
+};
+
+/// The grips of a chord by the two ways to play: with what is easiest in the open position, and with barre and power
+/// chords moved along the neck.
+struct Grips {
+  std::vector<Known> open, moved;
+};
+
+Grips gripsOf(const Tuning& tuning, const Chord& chord) {
+  Grips grips;
+  const Guitar bare{.tuning = tuning};
+  for (const ChordShape& shape : easiestShapes(bare, chord, kGrips, kHighestGrip))
+    grips.open.push_back({shape, pitchesOf(bare, shape.places), shape.grip.effort});
+  // A barre is a capo that moves: the easiest shapes over it with the root open on one of the two lowest strings.
+  constexpr int kRootStrings = 2, kLastBarre = 11;
+  constexpr std::size_t kEach = 2;
+  for (int string = 0; string < kRootStrings; ++string) {
+    const int fret = PitchClass(chord.root.value - bare.open(string)).value;
+    if (fret > kLastBarre) continue;
+    const Guitar barred{.tuning = tuning, .capo = {fret, 0}};
+    std::size_t taken = 0;
+    for (ChordShape shape : easiestShapes(barred, chord, 8, 3)) {
+      if (shape.places.front() != Place{string, 0}) continue;
+      if (taken++ == kEach) break;
+      const auto notes = pitchesOf(barred, shape.places);
+      for (Place& p : shape.places) p.fret += fret;
+      grips.moved.push_back({shape, notes, kAlongNeck * fret});
+    }
+    // A power chord: root, fifth and octave on neighbouring strings.
+    if (chord.type->tones.size() > 2) continue;
+    std::vector<Place> places{{string, fret}};
+    for (const int step : {7, 12}) {
+      const int next = places.back().string + 1;
+      places.push_back({next, bare.open(string) + fret + step - bare.open(next)});
+    }
+    const bool held = std::all_of(places.begin(), places.end(), [&](Place p) { return p.fret >= 0; });
+    if (const Grip grip = gripOf(places); held && grip.playable())
+      grips.moved.push_back({{places, grip}, pitchesOf(bare, places), kAlongNeck * fret});
+  }
+  return grips;
+}
+
+/// The grips of every chord of a song on one tuning; a capo only moves them, so they are looked up once for all capos.
+class GripBook {
+ public:
+  explicit GripBook(const Tuning& tuning) : tuning_(tuning) {}
+  const Grips& of(const Chord& shape) {
+    const auto key = std::pair{shape.root.value, shape.type};
+    const auto found = book_.find(key);
+    return found != book_.end() ? found->second : book_.emplace(key, gripsOf(tuning_, shape)).first->second;
+  }
+
+ private:
+  Tuning tuning_;
+  std::map<std::pair<int, const ChordType*>, Grips> book_;
+};
+
+double logSum(std::span<const double> values) {
+  const double top = *std::max_element(values.begin(), values.end());
+  double sum = 0;
+  for (const double v : values) sum += std::exp(v - top);
+  return top + std::log(sum);
+}
+
+/// How well one way of playing explains a chord.
+struct Fit {
+  double weight = -kNoGrip;  // log
+  const Known* best = nullptr;
+};
+
+/// Sums over the grips: the easier one is the likelier choice, and each must agree with what sounds.
+Fit fitOf(const std::vector<Known>& grips, double choice, int capo, const Voicing& sounding) {
+  if (grips.empty()) return {};
+  std::vector<double> joint, prior;
+  Fit fit;
+  double best = -1e9;
+  for (const Known& grip : grips) {
+    Voicing played{};
+    for (const int midi : grip.notes)
+      if (const int note = midi + capo - kLowest; note >= 0 && note < static_cast<int>(kRange))
+        played[static_cast<std::size_t>(note)] = 1.0;
+    normalise(played);
+    prior.push_back(-choice * grip.effort);
+    joint.push_back(prior.back() + kMatchWeight * (dot(played, sounding) - 1.0));
+    if (joint.back() > best) best = joint.back(), fit.best = &grip;
+  }
+  fit.weight = std::max(-kNoGrip, logSum(joint) - logSum(prior));
+  return fit;
+}
+
+struct Candidate {
+  Tuning tuning;
+  int capo = 0;
+  double score = 0.0;
+  std::vector<ChordShape> grips;  // of the chords, in their order; without places where there is none
+};
+
+/// Finds how well a tuning and capo explain every chord, played open or by moved shapes throughout.
+Candidate weigh(GripBook& book, const Tuning& tuning, int capo, const std::vector<Heard>& heard) {
+  double open = 0.0, moved = kBarreStyle + (capo > 0 ? kBarreWithCapo : 0.0);
+  std::vector<ChordShape> openGrips, movedGrips;
+  for (const Heard& h : heard) {
+    const Grips& grips = book.of(transposed(h.chord, -capo));
+    const double weight = std::min(1.0, h.seconds / kEnough);
+    double easiest = kUnplayable;
+    for (const Known& grip : grips.open) easiest = std::min(easiest, grip.effort);
+    const Fit byOpen = fitOf(grips.open, kChoice, capo, h.sounding),
+              byMoved = fitOf(grips.moved, 1.0, capo, h.sounding);
+    open += weight * (byOpen.weight - kComfort * easiest);
+    moved += weight * (byMoved.weight - kComfort * kBarreEffort);
+    openGrips.push_back(byOpen.best != nullptr ? byOpen.best->shape : ChordShape{});
+    movedGrips.push_back(byMoved.best != nullptr ? byMoved.best->shape : ChordShape{});
+  }
+  return {tuning, capo, logSum(std::array{open, moved}) + usual(tuning, capo), open >= moved ? openGrips : movedGrips};
+}
+
+/// In how many frames each low note stands out, of those in which something sounds.
+class LowNotes {
+ public:
+  static constexpr int kFrom = NoteActivity::kLowestMidi, kTo = 55;
+
+  explicit LowNotes(const NoteActivity& notes) : rate_(notes.rate) {
+    std::vector<float> top(notes.count());
+    double mean = 0;
+    for (std::size_t i = 0; i < notes.count(); ++i) {
+      const auto frame = notes.frame(i);
+      top[i] = *std::max_element(frame.begin(), frame.end());
+      mean += top[i] / static_cast<double>(notes.count());
+    }
+    for (std::size_t i = 0; i < notes.count(); ++i) {
+      if (top[i] < 0.5 * mean) continue;
+      ++frames_;
+      for (std::size_t k = 0; k < times_.size(); ++k)
+        if (notes.frame(i)[k] > kLowLevel * top[i] && times_[k]++ == 0) first_[k] = i;
+    }
+  }
+
+  bool often(int midi) const { return times_[index(midi)] > kLowTimes * frames_; }
+  Seconds first(int midi) const { return Seconds(static_cast<double>(first_[index(midi)]) / rate_); }
+
+ private:
+  static std::size_t index(int midi) { return static_cast<std::size_t>(midi - kFrom); }
+  double rate_;
+  int frames_ = 0;
+  std::array<int, kTo - kFrom> times_{};
+  std::array<std::size_t, kTo - kFrom> first_{};
+};
+
+/// Something plays lower than the strings of any usual guitar.
+bool bassPlays(const NoteActivity& mix) {
+  constexpr int kLowestGuitarString = 35;  // B1
+  const LowNotes low(mix);
+  for (int midi = LowNotes::kFrom; midi < kLowestGuitarString; ++midi)
+    if (low.often(midi)) return true;
+  return false;
+}
+
+/// The lowest note that is heard more than in passing, or nothing.
+struct LowestNote {
+  int midi;
+  Seconds at;
+};
+
+std::optional<LowestNote> lowestNote(const NoteActivity& notes) {
+  const LowNotes low(notes);
+  for (int midi = LowNotes::kFrom; midi < LowNotes::kTo; ++midi)
+    if (low.often(midi)) return LowestNote{midi, low.first(midi)};
+  return std::nullopt;
+}
+
+/// What the lowest note says of a lowest string.
+double agreement(int lowest, int openString) {
+  if (lowest < openString) return kBelow;  // no string could give it
+  return lowest == openString ? kExact : std::max(kFarAbove, kAbove * (lowest - openString));
+}
+
+/// A note that keeps sounding while the chords change over it.
+struct RingingNote {
+  int midi = 0;
+  double share = 0.0;  // of the changes
+  Seconds at;          // of the first one
+};
+
+/// The note that rings on over most changes of chord, if it does so over half of them: what a drone string does.
+std::optional<RingingNote> ringingNote(const NoteActivity& notes, const std::vector<FoundChord>& chords) {
+  constexpr int kFrom = 45, kTo = 68;
+  constexpr double kAround = 0.25, kRings = 0.3, kOften = 0.5;  // seconds; of a frame's strongest note; of the changes
+  constexpr int kEnoughChanges = 8;
+  std::array<int, kTo - kFrom> times{};
+  std::array<Seconds, kTo - kFrom> first{};
+  int changes = 0;
+  for (std::size_t c = 1; c < chords.size(); ++c) {
+    if (!chords[c].chord || !chords[c - 1].chord || chords[c].chord->root == chords[c - 1].chord->root) continue;
+    const Seconds at = chords[c].span.start;
+    const auto before = static_cast<std::size_t>(std::max(0.0, at.value - kAround) * notes.rate);
+    const auto after = static_cast<std::size_t>((at.value + kAround) * notes.rate);
+    if (after >= notes.count()) continue;
+    ++changes;
+    for (int midi = kFrom; midi < kTo; ++midi) {
+      const auto rings = [&](std::size_t frame) {
+        const auto f = notes.frame(frame);
+        return f[static_cast<std::size_t>(midi - NoteActivity::kLowestMidi)] >
+               kRings * static_cast<double>(*std::max_element(f.begin(), f.end()));
+      };
+      auto& count = times[static_cast<std::size_t>(midi - kFrom)];
+      if (rings(before) && rings((before + after) / 2) && rings(after) && count++ == 0)
+        first[static_cast<std::size_t>(midi - kFrom)] = at;
+    }
+  }
+  const auto most = std::max_element(times.begin(), times.end());
+  if (changes < kEnoughChanges || *most < kOften * changes) return std::nullopt;
+  const auto i = static_cast<std::size_t>(most - times.begin());
+  return RingingNote{kFrom + static_cast<int>(i), static_cast<double>(*most) / changes, first[i]};
+}
+
+/// What was heard of the guitar besides its chords.
+struct Clues {
+  std::optional<LowestNote> lowest;
+  std::optional<RingingNote> ringing;
+  Spelling spelling = Spelling::sharps;  ///< of sounding notes
+};
+
+Spelling spellingOf(const Chord& chord) {
+  return spellingOf(Key{chord.root, chord.minor() ? Mode::minor : Mode::major});
+}
+
+/// As most of the chords have it when each is taken for a key.
+Spelling spellingOf(const std::vector<Heard>& heard) {
+  const auto flats =
+      std::count_if(heard.begin(), heard.end(), [](const Heard& h) { return spellingOf(h.chord) == Spelling::flats; });
+  return 2 * flats > static_cast<std::ptrdiff_t>(heard.size()) ? Spelling::flats : Spelling::sharps;
+}
+
+/// A chord by the shape that the hand makes.
+std::string shapeName(const Chord& sounding, const Candidate& c) {
+  const Chord shape = transposed(sounding, -c.capo - commonShift(c.tuning));
+  return chordName(shape, spellingOf(shape));
+}
+
+SetupReason lowestReason(const Candidate& c, const LowestNote& lowest, Spelling spelling) {
+  const int open = c.tuning.strings.front() + c.capo;
+  const std::string note = noteName(lowest.midi, spelling);
+  return {lowest.midi == open ? "The lowest note heard is " + note + ", its lowest string."
+          : lowest.midi > open
+              ? "The lowest note heard is " + note + "; its lowest string would give " + noteName(open, spelling) + "."
+              : "But " + note + " was heard, lower than any of its strings.",
+          lowest.at};
+}
+
+SetupReason ringingReason(const Candidate& c, const RingingNote& ringing, Spelling spelling) {
+  const bool open = std::any_of(c.tuning.strings.begin(), c.tuning.strings.end(),
+                                [&](int string) { return string + c.capo == ringing.midi; });
+  return {noteName(ringing.midi, spelling) + " rings on over " + std::to_string(std::lround(100 * ringing.share)) +
+              " % of the chord changes: " +
+              (open ? "an open string here." : "no open string here, so a finger would have to stay on it."),
+          ringing.at};
+}
+
+/// How the whole song lies under the hand.
+SetupReason easeReason(const Candidate& c, const std::vector<Heard>& heard) {
+  constexpr double kEasy = 4.0;
+  std::size_t easy = 0, hardest = 0;
+  for (std::size_t i = 0; i < heard.size(); ++i) {
+    const auto effort = [&](std::size_t k) {
+      return c.grips[k].places.empty() ? kUnplayable : gripOf(c.grips[k].places).effort;
+    };
+    if (effort(i) <= kEasy) ++easy;
+    if (effort(i) > effort(hardest)) hardest = i;
+  }
+  std::string text = std::to_string(easy) + " of its " + std::to_string(heard.size()) +
+                     " chords are easy grips; the hardest is " + shapeName(heard[hardest].chord, c) +
+                     (c.grips[hardest].places.empty()
+                          ? ", which no hand can hold."
+                          : " as " + fretsText(c.grips[hardest].places, static_cast<int>(c.tuning.count())) + ".");
+  return {text, heard[hardest].at};
+}
+
+std::vector<SetupReason> reasonsFor(const Candidate& c, const std::vector<Heard>& heard, const Clues& clues) {
+  std::vector<SetupReason> reasons;
+  if (clues.lowest) reasons.push_back(lowestReason(c, *clues.lowest, clues.spelling));
+  std::string shapes;
+  for (std::size_t i = 0; i < heard.size() && i < 4; ++i)
+    if (!c.grips[i].places.empty())
+      shapes += (shapes.empty() ? "" : ", ") + shapeName(heard[i].chord, c) + " as " +
+                fretsText(c.grips[i].places, static_cast<int>(c.tuning.count()));
+  if (!shapes.empty()) reasons.push_back({"What sounds fits the grips " + shapes + ".", heard.front().at});
+  reasons.push_back(easeReason(c, heard));
+  if (clues.ringing) reasons.push_back(ringingReason(c, *clues.ringing, clues.spelling));
+  if (!clues.lowest) reasons.push_back({"A bass plays below it, so its own lowest note cannot be told.", {}});
+  return reasons;
+}
+
+}  // namespace
+
+std::vector<SetupReading> readGuitarSetup(const NoteActivity& notes, const std::vector<FoundChord>& chords, bool alone,
+                                          std::size_t most) {
+  const auto heard = gather(notes, chords);
+  if (heard.empty()) return {};
+  const Clues clues{alone ? lowestNote(notes) : std::nullopt, ringingNote(notes, chords), spellingOf(heard)};
+  std::vector<Candidate> all;
+  for (const auto& named : tuningCatalogue()) {
+    if (named.tuning.count() != 6) continue;
+    GripBook book(named.tuning);
+    for (int capo = 0; capo <= kHighestCapo; ++capo) {
+      all.push_back(weigh(book, named.tuning, capo, heard));
+      if (clues.lowest) all.back().score += agreement(clues.lowest->midi, named.tuning.strings.front() + capo);
+    }
+  }
+  std::stable_sort(all.begin(), all.end(), [](const Candidate& a, const Candidate& b) { return a.score > b.score; });
+  double sum = 0;
+  for (const Candidate& c : all) sum += std::exp(c.score - all.front().score);
+
+  std::vector<SetupReading> readings;
+  const auto add = [&](const Candidate& c) {
+    readings.push_back(
+        {c.tuning, {c.capo, 0}, std::exp(c.score - all.front().score) / sum, reasonsFor(c, heard, clues)});
+  };
+  // The best reading with and the best without a capo are always among them.
+  const auto first = [&](bool capo) {
+    return std::find_if(all.begin(), all.end(), [&](const Candidate& c) { return (c.capo > 0) == capo; });
+  };
+  const auto last = std::max(first(false), first(true));
+  for (auto c = all.begin(); c != all.end() && readings.size() < most; ++c)
+    if (readings.size() + 1 < most || c >= last) add(*c);
+  return readings;
+}
+
+std::vector<FoundGuitar> findGuitars(const StereoField& field, const NoteActivity& mix, Cents tuning,
+                                     const std::vector<FoundChord>& chords, const Progress& progress) {
+  std::vector<FoundGuitar> guitars;
+  // A bass in the middle leaks to the sides: its notes are told from a guitar's lowest ones by ear alone.
+  const bool alone = !bassPlays(mix);
+  for (const Side side : {Side::left, Side::right})
+    if (field.shareOf(side) >= kLeastShare)
+      guitars.push_back(
+          {side, field.shareOf(side), readGuitarSetup(measureNotes(field.at(side), tuning, progress), chords, alone)});
+  std::stable_sort(guitars.begin(), guitars.end(), [](const auto& a, const auto& b) { return a.share > b.share; });
+  // Where no side carries much, the main guitar sits in the middle, and the whole sound speaks for it.
+  if (guitars.empty() || guitars.front().share < kMainShare)
+    guitars.insert(guitars.begin(), {Side::centre, field.shareOf(Side::centre), readGuitarSetup(mix, chords, alone)});
+  return guitars;
+}
+
+}  // namespace ear

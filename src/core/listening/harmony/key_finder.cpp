@@ -1,0 +1,244 @@
+#include "core/listening/harmony/key_finder.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numeric>
+
+#include "core/theory/scale.h"
+
+namespace ear {
+namespace {
+
+constexpr int kChordLow = 45, kChordHigh = 88;  // MIDI
+constexpr double kSlice = 0.75;                 // seconds over which one chord is looked for
+constexpr double kTriadWeight = 1.3;            // against profile correlation
+constexpr double kStrange = 0.3, kLeading = 0.12, kEnoughLeading = 0.02;
+constexpr double kEndWeight = 0.25, kStartWeight = 0.25;
+constexpr double kPhrase = 15.0, kSong = 30.0;  // seconds: up to and from where a recording counts as one or the other
+constexpr double kProfileOfPhrase = 0.6, kScaleOfPhrase = 0.8, kLastOfPhrase = 1.0;
+constexpr double kShuffled = 1.4, kShuffleForMajor = 0.2;  // swing from which a phrase counts as one
+constexpr double kLastNote = 0.7;                          // seconds at the end of the sound
+constexpr double kFinalNote = 0.5;  // of the evidence of the end: the very last note, against what leads to it
+constexpr double kSounding = 0.15;  // of the loudest frame
+constexpr double kSharpness = 14.0, kSharpnessOfPhrase = 4.0;  // of the soft maximum that turns scores into certainties
+constexpr std::size_t kKeys = 24;
+
+Key keyAt(std::size_t i) {
+  return {PitchClass(static_cast<int>(i % 12)), i < 12 ? Mode::major : Mode::minor};
+}
+
+double correlation(const ChromaVector& chroma, const KeyProfile& profile, int tonic) {
+  const double meanA = std::accumulate(chroma.begin(), chroma.end(), 0.0) / 12;
+  const double meanB = std::accumulate(profile.begin(), profile.end(), 0.0) / 12;
+  double ab = 0, aa = 0, bb = 0;
+  for (int d = 0; d < 12; ++d) {
+    const double a = chroma[static_cast<std::size_t>((tonic + d) % 12)] - meanA;
+    const double b = profile[static_cast<std::size_t>(d)] - meanB;
+    ab += a * b, aa += a * a, bb += b * b;
+  }
+  return aa > 0 && bb > 0 ? ab / std::sqrt(aa * bb) : 0.0;
+}
+
+/// Where a chord counts among the 12 major and 12 minor triads; nothing for kinds that are neither.
+std::optional<std::size_t> triadOf(const FoundChord& c) {
+  if (!c.chord || c.chord->type->tones.size() < 3) return std::nullopt;
+  const int third = c.chord->type->tones[1], fifth = c.chord->type->tones[2];
+  if (fifth != 7 || (third != 3 && third != 4)) return std::nullopt;
+  return static_cast<std::size_t>(c.chord->root.value) + (third == 4 ? 0U : 12U);
+}
+
+/// Share of the time that each triad stands, of the time that any does.
+std::array<double, kKeys> triadShares(const std::vector<FoundChord>& chords) {
+  std::array<double, kKeys> shares{};
+  double total = 0;
+  for (const auto& c : chords)
+    if (const auto k = triadOf(c)) shares[*k] += c.span.length().value, total += c.span.length().value;
+  if (total > 0)
+    for (double& s : shares) s /= total;
+  return shares;
+}
+
+/// The triad that a sequence ends or starts on.
+template <class Iterator>
+std::optional<std::size_t> firstTriad(Iterator from, Iterator to) {
+  for (; from != to; ++from)
+    if (const auto k = triadOf(*from)) return k;
+  return std::nullopt;
+}
+
+/// How well a triad belongs to a key, the tonic's most, then those of the degrees that cadence to it; 0: it is strange
+/// to the key. Weights are common practice, no source.
+double degreeWeight(const Key& key, std::size_t triad) {
+  constexpr auto M = Mode::major, m = Mode::minor;
+  struct Degree {
+    int semitones;
+    Mode mode;
+    double weight;
+  };
+  static constexpr std::array kOfMajor = {Degree{0, M, 1.0}, Degree{7, M, 0.62}, Degree{5, M, 0.62}, Degree{9, m, 0.35},
+                                          Degree{2, m, 0.3}, Degree{4, m, 0.2},  Degree{10, M, 0.35}};
+  static constexpr std::array kOfMinor = {Degree{0, m, 1.0}, Degree{5, m, 0.55}, Degree{7, m, 0.45}, Degree{7, M, 0.5},
+                                          Degree{8, M, 0.5}, Degree{10, M, 0.5}, Degree{3, M, 0.4}};
+  const Key chord = keyAt(triad);
+  for (const Degree& d : key.mode == M ? kOfMajor : kOfMinor)
+    if (d.mode == chord.mode && (key.tonic.value + d.semitones) % 12 == chord.tonic.value) return d.weight;
+  return 0.0;
+}
+
+/// How much the chords of a song belong to a key; strange ones count against it.
+double triadFit(const std::array<double, kKeys>& shares, const Key& key) {
+  double fit = 0, inside = 0;
+  for (std::size_t i = 0; i < kKeys; ++i) {
+    const double weight = degreeWeight(key, i);
+    fit += weight * shares[i];
+    if (weight > 0) inside += shares[i];
+  }
+  const double all = std::accumulate(shares.begin(), shares.end(), 0.0);
+  // The major triad on the fifth degree leads to a minor tonic and stands in no other key of the same signature.
+  const double leading = shares[static_cast<std::size_t>((key.tonic.value + 7) % 12)];
+  return fit - kStrange * (all - inside) +
+         (key.mode == Mode::minor ? kLeading * std::min(1.0, leading / kEnoughLeading) : 0.0);
+}
+
+/// What a phrase is made of: how long each pitch class leads, and which one it comes to rest on (shares, 12 each).
+struct Phrase {
+  ChromaVector led{};
+  std::array<double, 12> last{};
+};
+
+Phrase phraseOf(const std::vector<PredominantPitch>& line, double rate) {
+  Phrase phrase;
+  float loudest = 0;
+  for (const auto& p : line) loudest = std::max(loudest, p.salience);
+  const auto sounds = [&](const PredominantPitch& p) { return p.midi > 0 && p.salience > kSounding * loudest; };
+  for (const auto& p : line)
+    if (sounds(p)) phrase.led[static_cast<std::size_t>(p.midi % 12)] += 1.0F;
+  // The nearer to the end the more: a last note may be short, and what came just before it still rings.
+  double weight = 1.0, total = 1e-9;
+  for (auto p = line.rbegin(); p != line.rend() && weight > 0.02; ++p) {
+    if (!sounds(*p)) continue;
+    phrase.last[static_cast<std::size_t>(p->midi % 12)] += weight;
+    total += weight;
+    weight *= std::exp(-1.0 / (kLastNote * rate));
+  }
+  for (double& share : phrase.last) share *= (1 - kFinalNote) / total;
+  // The note that the phrase closes with, however short: the last one that stands for two frames, in any octave.
+  int before = -1;
+  for (auto p = line.rbegin(); p != line.rend(); ++p) {
+    if (!sounds(*p)) continue;
+    if (p->midi % 12 == before) {
+      phrase.last[static_cast<std::size_t>(before)] += kFinalNote;
+      break;
+    }
+    before = p->midi % 12;
+  }
+  return phrase;
+}
+
+/// How well a key's scales hold what sounds: the best of those a player would take for it.
+double scaleInside(const ChromaVector& chroma, const Key& key) {
+  double best = 0;
+  const auto kinds = key.mode == Mode::major
+                         ? std::array{ScaleKind::majorPentatonic, ScaleKind::major, ScaleKind::mixolydian}
+                         : std::array{ScaleKind::minorPentatonic, ScaleKind::naturalMinor, ScaleKind::blues};
+  for (const auto& fit : fitScales(chroma, key.tonic))
+    if (std::find(kinds.begin(), kinds.end(), fit.scale.kind) != kinds.end())
+      best = std::max(best, fit.inside + 0.3 * fit.used);
+  return best;
+}
+
+}  // namespace
+
+KeyFindings findKey(const NoteActivity& notes, const std::vector<FoundChord>& chords,
+                    const std::vector<PredominantPitch>& line, double swing) {
+  KeyFindings result;
+  const Seconds end(static_cast<double>(notes.count()) / std::max(notes.rate, 1e-9));
+  // The mean of short slices, each scaled to 1: a loud chorus shall not outvote the rest.
+  ChromaVector chroma{};
+  for (double t = 0; t < end.value; t += kSlice) {
+    const auto slice = chromaOf(notes, {Seconds(t), Seconds(t + kSlice)}, kChordLow - 5, kChordHigh);
+    for (std::size_t i = 0; i < 12; ++i) chroma[i] += slice[i];
+  }
+  const float top = *std::max_element(chroma.begin(), chroma.end());
+  if (top <= 0) return result;
+  for (float& c : chroma) c /= top;
+  result.chroma = chroma;
+
+  const auto shares = triadShares(chords);
+  const auto last = firstTriad(chords.rbegin(), chords.rend()), first = firstTriad(chords.begin(), chords.end());
+  const Phrase phrase = phraseOf(line, notes.rate);
+  // A phrase has no cadences to go by: its scale and the note it comes to rest on tell.
+  const double song = std::clamp((end.value - kPhrase) / (kSong - kPhrase), 0.0, 1.0);
+  std::array<double, kKeys> score{};
+  for (std::size_t i = 0; i < kKeys; ++i) {
+    const Key key = keyAt(i);
+    double ofPhrase = 0;
+    for (const auto* profile : {&krumhanslKessler(key.mode), &temperley(key.mode), &albrechtShanahan(key.mode)}) {
+      score[i] += correlation(chroma, *profile, key.tonic.value) / 3;
+      ofPhrase += correlation(phrase.led, *profile, key.tonic.value) / 3;
+    }
+    score[i] = song * (score[i] + kTriadWeight * triadFit(shares, key) + (last == i ? kEndWeight : 0.0) +
+                       (first == i ? kStartWeight : 0.0)) +
+               (1 - song) * (kProfileOfPhrase * ofPhrase + kScaleOfPhrase * scaleInside(phrase.led, key) +
+                             kLastOfPhrase * phrase.last[static_cast<std::size_t>(key.tonic.value)]);
+  }
+  if (swing >= kShuffled)
+    for (std::size_t tonic = 0; tonic < 12; ++tonic) {
+      const double ofMinor = score[tonic + 12] + kShuffleForMajor;
+      score[tonic] = std::lerp(std::max(score[tonic], ofMinor), score[tonic], song);
+    }
+  const double best = *std::max_element(score.begin(), score.end());
+  double sum = 0;
+  const double sharpness = std::lerp(kSharpnessOfPhrase, kSharpness, song);
+  for (double& s : score) s = std::exp(sharpness * (s - best)), sum += s;
+  for (std::size_t i = 0; i < kKeys; ++i) result.readings.push_back({keyAt(i), score[i] / sum});
+  std::stable_sort(result.readings.begin(), result.readings.end(),
+                   [](const auto& a, const auto& b) { return a.certainty > b.certainty; });
+  result.readings.resize(5);
+  return result;
+}
+
+std::vector<KeyChange> findKeyChanges(const std::vector<FoundChord>& chords, const Key& home) {
+  constexpr double kChange = 14.0, kToRelative = 24.0, kStrangeChord = -0.8;  // in seconds of a tonic chord
+  constexpr double kLeast = 15.0;                                             // seconds that a key must hold
+  const auto cost = [](std::size_t from, std::size_t to) {
+    if (from == to) return 0.0;
+    const Key a = keyAt(from), b = keyAt(to);
+    const Key &minor = a.mode == Mode::minor ? a : b, &major = a.mode == Mode::minor ? b : a;
+    const bool relative = a.mode != b.mode && PitchClass(minor.tonic.value + 3) == major.tonic;
+    return relative ? kToRelative : kChange;
+  };
+  std::vector<std::array<std::size_t, kKeys>> cameFrom;
+  std::array<double, kKeys> score{};
+  for (std::size_t k = 0; k < kKeys; ++k) score[k] = keyAt(k) == home ? kChange : 0.0;
+  for (const auto& c : chords) {
+    auto& from = cameFrom.emplace_back();
+    std::array<double, kKeys> next{};
+    const auto triad = triadOf(c);
+    for (std::size_t k = 0; k < kKeys; ++k) {
+      from[k] = k;
+      for (std::size_t before = 0; before < kKeys; ++before)
+        if (score[before] - cost(before, k) > score[from[k]] - cost(from[k], k)) from[k] = before;
+      next[k] = score[from[k]] - cost(from[k], k);
+      if (triad) {
+        const double weight = degreeWeight(keyAt(k), *triad);
+        next[k] += c.span.length().value * (weight > 0 ? weight : kStrangeChord);
+      }
+    }
+    score = next;
+  }
+  std::vector<KeyChange> changes;
+  std::size_t k = static_cast<std::size_t>(std::max_element(score.begin(), score.end()) - score.begin());
+  std::vector<std::size_t> path(chords.size());
+  for (std::size_t i = chords.size(); i-- > 0;) path[i] = k, k = cameFrom[i][k];
+  for (std::size_t i = 1; i < path.size(); ++i) {
+    if (path[i] == path[i - 1]) continue;
+    std::size_t end = i;
+    while (end < path.size() && path[end] == path[i]) ++end;
+    const Seconds holds = chords[end - 1].span.end - chords[i].span.start;
+    if (holds >= Seconds(kLeast)) changes.push_back({chords[i].span.start, keyAt(path[i])});
+  }
+  return changes;
+}
+
+}  // namespace ear

@@ -1,0 +1,116 @@
+#include "core/listening/melody/notes.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/base/statistics.h"
+#include "core/listening/frontend/spectra.h"
+
+namespace ear {
+namespace {
+
+constexpr float kStruck = 0.35F;          // onset strength of an attack
+constexpr float kRise = 1.3F;             // of the overtones, by an attack of their own
+constexpr double kStep = 0.7;             // semitones between two notes without an attack
+constexpr double kAtOnce = 0.45;          // semitones from frame to frame: a bend glides
+constexpr std::size_t kShortest = 6;      // frames of a note: what is cut off leaves less behind
+constexpr std::size_t kGap = 4;           // frames without a pitch that end a note
+constexpr std::size_t kSecondFrames = 8;  // in which the second note of a double stop is heard
+
+using Points = std::vector<PitchLine::Point>;
+
+/// Median pitch of frames [from, to), where most of them have one.
+std::optional<double> pitchIn(const Points& points, std::size_t from, std::size_t to) {
+  std::vector<double> values;
+  for (std::size_t k = from; k < std::min(to, points.size()); ++k)
+    if (points[k].pitch) values.push_back(points[k].pitch->value);
+  if (values.size() < (to - from) / 2 + 1) return std::nullopt;
+  return medianOf(std::move(values));
+}
+
+bool differ(std::optional<double> before, std::optional<double> after) {
+  return before && after && std::abs(*after - *before) >= kStep;
+}
+
+/// Whether another instrument struck at frame `i`: among others, on the same pitch, and its own overtones do not rise.
+bool struckByAnother(const Points& points, std::size_t i) {
+  if (i < 6 || i + 8 >= points.size()) return false;
+  const auto before = pitchIn(points, i - 5, i - 1), after = pitchIn(points, i + 2, i + 7);
+  if (!before || !after || differ(before, after)) return false;
+  const auto from = points.begin() + static_cast<std::ptrdiff_t>(i);
+  if (std::count_if(from - 5, from + 7, [](const auto& p) { return p.pitch && !p.alone; }) < 4) return false;
+  const auto softer = [](const auto& a, const auto& b) { return a.level < b.level; };
+  const float was = std::max_element(from - 6, from - 2, softer)->level;
+  const float is = std::max_element(from, from + 7, softer)->level;
+  return is < kRise * was;
+}
+
+/// The frame at which the pitch steps around `i`: where two neighbours differ most; empty where it only glides.
+std::optional<std::size_t> stepNear(const Points& points, std::size_t i) {
+  if (!differ(pitchIn(points, i - 4, i - 1), pitchIn(points, i + 1, i + 5))) return std::nullopt;
+  std::optional<std::size_t> place;
+  double most = kAtOnce;
+  for (std::size_t k = i - 2; k <= i + 2; ++k) {
+    if (!points[k].pitch || !points[k - 1].pitch) continue;
+    const double change = std::abs(points[k].pitch->value - points[k - 1].pitch->value);
+    if (change >= most) most = change, place = k;
+  }
+  return place;
+}
+
+/// Frames at which a note may begin, one mark for each frame.
+std::vector<char> cutsOf(const Points& points, const OnsetStrength& onsets) {
+  std::vector<char> cut(points.size(), 0);
+  for (const std::size_t i : peaksOf(onsets.all, kStruck))
+    if (i < points.size()) cut[i] = 1;
+  const auto struck = cut;
+  for (std::size_t i = 4; i + 4 < points.size(); ++i)
+    if (const auto place = stepNear(points, i)) {
+      const auto from = cut.begin() + static_cast<std::ptrdiff_t>(*place >= 5 ? *place - 5 : 0);
+      const auto to = cut.begin() + static_cast<std::ptrdiff_t>(std::min(points.size(), *place + 5));
+      if (std::none_of(from, to, [](char c) { return c != 0; })) cut[*place] = 1;
+    }
+  for (std::size_t i = 0; i < points.size(); ++i)
+    if (struck[i] != 0 && struckByAnother(points, i)) cut[i] = 0;
+  return cut;
+}
+
+/// The note of frames [from, to), and one that sounds with it.
+void addNotes(std::vector<HeardNote>& notes, const PitchLine& line, std::size_t from, std::size_t to) {
+  std::vector<double> early, seconds;
+  float certainty = 0;
+  for (std::size_t k = from + 2; k < std::min(to, from + 12); ++k) {
+    const auto& p = line.points[k];
+    if (p.pitch && k < from + 10) early.push_back(p.pitch->value), certainty = std::max(certainty, p.certainty);
+    if (p.second) seconds.push_back(p.second->value);
+  }
+  if (to < from + kShortest || early.empty()) return;
+  const TimeSpan span{Seconds(static_cast<double>(from) / line.rate), Seconds(static_cast<double>(to) / line.rate)};
+  notes.push_back({span, MidiPitch(medianOf(std::move(early))), certainty});
+  if (seconds.size() < kSecondFrames) return;
+  const double second = medianOf(seconds);
+  const auto near = std::count_if(seconds.begin(), seconds.end(), [&](double s) { return std::abs(s - second) < 0.5; });
+  if (static_cast<std::size_t>(near) >= kSecondFrames) notes.push_back({span, MidiPitch(second), certainty});
+}
+
+}  // namespace
+
+std::vector<HeardNote> findNotes(const PitchLine& line, const OnsetStrength& onsets) {
+  const Points& points = line.points;
+  const auto cut = cutsOf(points, onsets);
+  std::vector<HeardNote> notes;
+  for (std::size_t i = 0; i < points.size();) {
+    const bool starts = cut[i] != 0 || (points[i].pitch && (i == 0 || !points[i - 1].pitch));
+    if (!starts) {
+      ++i;
+      continue;
+    }
+    std::size_t end = i + 1, quiet = 0;
+    for (; end < points.size() && cut[end] == 0 && quiet < kGap; ++end) quiet = points[end].pitch ? 0 : quiet + 1;
+    addNotes(notes, line, i, end - quiet);
+    i = end;
+  }
+  return notes;
+}
+
+}  // namespace ear

@@ -1,0 +1,21 @@
+#pragma once
+
+#include <vector>
+
+#include "core/audio/recording.h"
+#include "core/listening/melody/pitch_line.h"
+
+namespace ear {
+
+/// A note as it is heard.
+struct HeardNote {
+  TimeSpan span;
+  MidiPitch pitch;      ///< at its start, against A 440
+  float certainty = 0;  ///< in [0, 1]
+};
+
+/// Notes of one voice: cut where something is struck and where the pitch steps; a bend or a vibrato cuts nothing. The
+/// second note of a double stop comes behind the first.
+std::vector<HeardNote> findNotes(const PitchLine& line, const OnsetStrength& onsets);
+
+}  // namespace ear

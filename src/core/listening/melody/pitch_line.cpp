@@ -1,0 +1,298 @@
+#include "core/listening/melody/pitch_line.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "core/base/statistics.h"
+#include "core/listening/frontend/overtone_comb.h"
+#include "core/listening/frontend/pitch_salience.h"
+#include "core/listening/frontend/spectra.h"
+#include "core/listening/melody/pitch_refine.h"
+
+namespace ear {
+namespace {
+
+constexpr double kLowest = PitchSalience::kLowest, kHighest = PitchSalience::kHighest;
+constexpr int kBinsPerSemitone = PitchSalience::kBinsPerSemitone, kBins = PitchSalience::kBins;
+constexpr int kWindow = 1024, kHop = 220;  // samples at kListeningRate: 46 ms, 10 ms
+constexpr int kGlide = 5;                  // bins a frame: a bend of a tone in a twentieth of a second
+constexpr double kGlideCost = 0.35;        // of each bin
+constexpr double kJumpCost = 9.0, kJumpAtOnset = 2.5, kVoiceCost = 4.0;
+constexpr double kAlone = 0.6;       // chance of a period from which one voice sounds alone
+constexpr double kSharpness = 6.0;   // how much the strongest pitch stands out
+constexpr double kBassBelow = 50.0;  // MIDI: lower ones may be a bass's
+constexpr double kContrast = 2.0;    // from which on a voice stands over a bass
+constexpr float kSounding = 0.12F;   // salience of something pitched
+constexpr float kSecond = 0.75F;     // of the first pitch's salience
+constexpr float kSilent = 0.01F;     // of the loudest sample
+// What lies this far under the middle of a voice among others is another part, followed where the voice rests.
+constexpr double kOtherPart = 12.5;  // semitones
+constexpr double kMix = 0.5;         // share of the sounding frames with other voices from which it is a mix
+constexpr auto kStates = static_cast<std::size_t>(kBins) + 1;  // pitches, and silence as the last one
+
+struct Candidate {
+  double midi;
+  double chance;
+};
+
+/// What one frame may be.
+struct Frame {
+  std::vector<Candidate> candidates{};
+  double voiced = 0.0;  ///< chance that something has a pitch
+  bool silent = true;
+  bool alone() const { return voiced >= kAlone; }  ///< before overtones were asked
+};
+
+/// Cumulative mean normalised difference (de Cheveigné & Kawahara 2002, eq. 8) for lags up to `longest`.
+std::vector<double> difference(const float* samples, int longest) {
+  std::vector<double> d(static_cast<std::size_t>(longest) + 1, 1.0);
+  double sum = 0;
+  for (int lag = 1; lag <= longest; ++lag) {
+    float square = 0;
+    for (int i = 0; i < kWindow; ++i) {
+      const float step = samples[i] - samples[i + lag];
+      square += step * step;
+    }
+    sum += static_cast<double>(square);
+    d[static_cast<std::size_t>(lag)] = sum > 0 ? static_cast<double>(square) * lag / sum : 1.0;
+  }
+  return d;
+}
+
+/// Chance of each threshold 0.01, 0.02 ... 1.00: beta distribution with mean 0.1 (alpha 2, beta 18; pYIN).
+const std::array<double, 100>& thresholdChances() {
+  static const auto chances = [] {
+    std::array<double, 100> c{};
+    double all = 0;
+    for (std::size_t i = 0; i < c.size(); ++i) {
+      const double x = (static_cast<double>(i) + 1) / 100;
+      all += c[i] = x * std::pow(1 - x, 17);
+    }
+    for (double& v : c) v /= all;
+    return c;
+  }();
+  return chances;
+}
+
+/// Pitches that a frame may have: for each threshold the first dip under it, or with little weight the deepest one.
+std::vector<Candidate> candidatesOf(const float* samples) {
+  constexpr double kDeepestOnly = 0.01;
+  const int longest = static_cast<int>(kListeningRate / (440.0 * std::exp2((kLowest - 69) / 12))) + 2;
+  const int shortest = static_cast<int>(kListeningRate / (440.0 * std::exp2((kHighest - 69) / 12)));
+  const auto d = difference(samples, longest);
+  std::vector<Candidate> candidates;
+  std::vector<double> depths;
+  for (int lag = shortest; lag < longest; ++lag) {
+    const auto i = static_cast<std::size_t>(lag);
+    if (d[i] > d[i - 1] || d[i] >= d[i + 1]) continue;
+    const double bend = d[i - 1] - 2 * d[i] + d[i + 1];
+    const double exact = lag + (bend > 0 ? 0.5 * (d[i - 1] - d[i + 1]) / bend : 0.0);
+    candidates.push_back({69 + 12 * std::log2(kListeningRate / exact / 440.0), 0.0});
+    depths.push_back(d[i]);
+  }
+  if (candidates.empty()) return candidates;
+  const auto deepest = static_cast<std::size_t>(std::min_element(depths.begin(), depths.end()) - depths.begin());
+  for (std::size_t t = 0; t < 100; ++t) {
+    const double threshold = (static_cast<double>(t) + 1) / 100;
+    std::size_t first = 0;
+    while (first < depths.size() && depths[first] >= threshold) ++first;
+    const double chance = thresholdChances()[t];
+    if (first < depths.size())
+      candidates[first].chance += chance;
+    else
+      candidates[deepest].chance += chance * kDeepestOnly;
+  }
+  return candidates;
+}
+
+/// The strongest other pitch, where it is nearly as strong and no overtone or undertone of the first.
+std::optional<MidiPitch> secondPitch(std::span<const float> support, std::size_t first) {
+  float best = kSecond * support[first];
+  std::optional<MidiPitch> second;
+  for (std::size_t b = 1; b + 1 < support.size(); ++b) {
+    if (support[b] < support[b - 1] || support[b] < support[b + 1] || support[b] < best) continue;
+    const double apart = std::abs(static_cast<double>(b) - static_cast<double>(first)) / kBinsPerSemitone;
+    bool related = apart < 1.5;
+    for (int h = 2; h <= 6; ++h) related = related || std::abs(apart - 12 * std::log2(h)) < 0.5;
+    if (related) continue;
+    best = support[b];
+    second = MidiPitch(kLowest + static_cast<double>(b) / kBinsPerSemitone);
+  }
+  return second;
+}
+
+/// Takes low candidates away that a bass and the voice over it have in common; the overtones tell where the voice is.
+void dropBasses(std::vector<Candidate>& candidates, OvertoneComb& comb, std::size_t centre) {
+  std::erase_if(candidates, [&](const Candidate& c) {
+    return c.midi < kBassBelow && c.chance > 0.05 &&
+           comb.contrast(centre, 440.0 * std::exp2((c.midi - 69) / 12)) > kContrast;
+  });
+}
+
+/// Candidates of all frames by their periods.
+std::vector<Frame> hearPeriods(std::span<const float> mono, const Progress& progress) {
+  constexpr std::size_t kReach = kWindow + 512;  // window and longest lag
+  std::vector<float> padded(kReach / 2, 0.0F);
+  padded.insert(padded.end(), mono.begin(), mono.end());
+  padded.insert(padded.end(), kReach, 0.0F);
+  const auto loudness = [](std::span<const float> samples) {
+    float top = 0;
+    for (const float s : samples) top = std::max(top, std::abs(s));
+    return top;
+  };
+  const float loudest = loudness(mono);
+  OvertoneComb comb(mono);
+  std::vector<Frame> frames(mono.size() / kHop + 1);
+  for (std::size_t t = 0; t < frames.size(); ++t) {
+    if (t % 64 == 0 && progress.cancelled()) return {};
+    const auto samples = std::span(padded).subspan(t * kHop, kReach);
+    frames[t].silent = loudness(samples) <= kSilent * loudest;
+    if (frames[t].silent) continue;
+    frames[t].candidates = candidatesOf(samples.data());
+    dropBasses(frames[t].candidates, comb, t * kHop);
+    for (const auto& c : frames[t].candidates) frames[t].voiced += c.chance;
+  }
+  return frames;
+}
+
+/// The bin of a pitch, or of the nearest there is.
+std::size_t binOf(double midi) {
+  return static_cast<std::size_t>(std::clamp(std::lround((midi - kLowest) * kBinsPerSemitone), 0L, kBins - 1L));
+}
+
+/// Among other voices nothing repeats as a whole: the overtones speak then, the more the less is periodic.
+void addOvertones(Frame& frame, std::span<const float> support, double lowest) {
+  const double left = kAlone - frame.voiced;
+  const std::size_t floor = binOf(lowest);
+  const float most =
+      std::max(1e-9F, *std::max_element(support.begin() + static_cast<std::ptrdiff_t>(floor), support.end()));
+  for (std::size_t b = std::max<std::size_t>(1, floor); b + 1 < support.size(); ++b) {
+    if (support[b] < support[b - 1] || support[b] < support[b + 1]) continue;
+    const double share = std::pow(static_cast<double>(support[b] / most), kSharpness);
+    frame.candidates.push_back({kLowest + static_cast<double>(b) / kBinsPerSemitone, left * share});
+  }
+  if (most > kSounding) frame.voiced += left;
+}
+
+/// Frames as one voice in a mix of others sees them: nothing of what lies below it, and overtones where no period
+/// speaks.
+std::vector<Frame> amongOthers(std::vector<Frame> frames, const PitchSalience& salience, double lowest) {
+  for (std::size_t t = 0; t < frames.size(); ++t) {
+    Frame& frame = frames[t];
+    const auto below = [&](const Candidate& c) { return c.midi < lowest; };
+    for (const auto& c : frame.candidates) frame.voiced -= below(c) ? c.chance : 0.0;
+    std::erase_if(frame.candidates, below);
+    if (!frame.silent && !frame.alone() && t < salience.count()) addOvertones(frame, salience.frame(t), lowest);
+  }
+  return frames;
+}
+
+/// The lowest pitch that may belong to the voice of a mix.
+double lowestOfVoice(const std::vector<std::size_t>& path) {
+  std::vector<double> pitches;
+  for (const std::size_t state : path)
+    if (state + 1 < kStates) pitches.push_back(kLowest + static_cast<double>(state) / kBinsPerSemitone);
+  return pitches.empty() ? kLowest : std::max(kLowest, medianOf(std::move(pitches)) - kOtherPart);
+}
+
+/// Log chance of each state in a frame.
+std::array<double, kStates> logChances(const Frame& frame) {
+  std::array<double, kStates> chance{};
+  for (const auto& c : frame.candidates) {
+    const auto bin = static_cast<int>(std::lround((c.midi - kLowest) * kBinsPerSemitone));
+    for (int b = std::max(0, bin - 1); b <= std::min(kBins - 1, bin + 1); ++b)
+      chance[static_cast<std::size_t>(b)] += 0.99 * c.chance * (b == bin ? 0.6 : 0.2);
+  }
+  chance.back() = 0.25 * std::max(0.02, 1 - frame.voiced);
+  for (double& c : chance) c = std::log(c + 1e-4);
+  return chance;
+}
+
+/// The likeliest state of each frame (Viterbi).
+std::vector<std::size_t> likeliestPath(const std::vector<Frame>& frames, const OnsetStrength& onsets,
+                                       const Progress& progress) {
+  std::vector<double> score(kStates, 0.0), next(kStates);
+  std::vector<std::uint16_t> from(frames.size() * kStates);
+  for (std::size_t t = 0; t < frames.size(); ++t) {
+    if (t % 64 == 0 && progress.cancelled()) return {};
+    const auto chance = logChances(frames[t]);
+    const double onset = t < onsets.all.size() ? static_cast<double>(onsets.all[t]) : 0.0;
+    const double jump = kJumpCost - (kJumpCost - kJumpAtOnset) * std::min(1.0, onset / 0.6);
+    const auto bestPitch = static_cast<std::size_t>(std::max_element(score.begin(), score.end() - 1) - score.begin());
+    for (std::size_t s = 0; s < kStates; ++s) {
+      double best = score[s];
+      std::size_t origin = s;
+      const auto come = [&](std::size_t state, double cost) {
+        if (const double v = score[state] - cost; v > best) best = v, origin = state;
+      };
+      if (s + 1 < kStates) {
+        const auto bin = static_cast<int>(s);
+        for (int b = std::max(0, bin - kGlide); b <= std::min(kBins - 1, bin + kGlide); ++b)
+          come(static_cast<std::size_t>(b), kGlideCost * std::abs(b - bin));
+        come(bestPitch, jump);
+        come(kStates - 1, kVoiceCost);
+      } else {
+        come(bestPitch, kVoiceCost);
+      }
+      next[s] = best + chance[s];
+      from[t * kStates + s] = static_cast<std::uint16_t>(origin);
+    }
+    std::swap(score, next);
+  }
+  std::vector<std::size_t> path(frames.size());
+  auto state = static_cast<std::size_t>(std::max_element(score.begin(), score.end()) - score.begin());
+  for (std::size_t t = frames.size(); t-- > 0; state = from[t * kStates + state]) path[t] = state;
+  return path;
+}
+
+/// The exact pitch near a state: that of the nearest candidate.
+PitchLine::Point pointAt(const Frame& frame, std::size_t state) {
+  const double about = kLowest + static_cast<double>(state) / kBinsPerSemitone;
+  PitchLine::Point point{MidiPitch(about), 0.1F};
+  double nearest = 0.35;
+  for (const auto& c : frame.candidates)
+    if (const double off = std::abs(c.midi - about); off < nearest)
+      nearest = off, point = {MidiPitch(c.midi), static_cast<float>(std::clamp(c.chance, 0.05, 1.0))};
+  return point;
+}
+
+}  // namespace
+
+PitchLine measurePitchLine(std::span<const float> mono, const OnsetStrength& onsets, const Progress& progress) {
+  PitchLine line{static_cast<double>(kListeningRate) / kHop, {}};
+  const auto periods = hearPeriods(mono, progress);
+  auto frames = periods;
+  std::vector<char> among(frames.size(), 0);  // other voices
+  for (std::size_t t = 0; t < frames.size(); ++t) among[t] = !frames[t].silent && !frames[t].alone() ? 1 : 0;
+  PitchSalience salience;
+  if (std::find(among.begin(), among.end(), 1) != among.end()) salience = measureSalience(mono, progress);
+  if (progress.cancelled()) return line;
+  frames = amongOthers(periods, salience, kLowest);
+  auto path = likeliestPath(frames, onsets, progress);
+  if (path.empty()) return line;
+  const auto mixed = std::count(among.begin(), among.end(), 1),
+             sounding = std::count_if(periods.begin(), periods.end(), [](const Frame&f) { return !f.silent; });
+  const double lowest = lowestOfVoice(path);
+  if (static_cast<double>(mixed) > kMix * static_cast<double>(sounding) && lowest > kLowest) {
+    frames = amongOthers(periods, salience, lowest);
+    path = likeliestPath(frames, onsets, progress);
+    if (path.empty()) return line;
+  }
+  line.points.resize(frames.size());
+  for (std::size_t t = 0; t < frames.size(); ++t) {
+    const std::size_t state = path[t];
+    if (state + 1 == kStates) continue;
+    auto& point = line.points[t] = pointAt(frames[t], state);
+    if (among[t] == 0) continue;
+    point.alone = false;
+    point.second = secondPitch(salience.frame(t), state);
+  }
+  // An attack is heard against what came before it, so that the level is needed all through.
+  for (std::size_t t = 0; t < frames.size() && salience.count() > 0; ++t)
+    if (line.points[t].pitch) line.points[t].level = salience.level[t * PitchSalience::kBins + path[t]];
+  refineAmongOthers(line, mono);
+  return line;
+}
+
+}  // namespace ear

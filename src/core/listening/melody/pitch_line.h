@@ -1,0 +1,32 @@
+#pragma once
+
+#include <optional>
+#include <span>
+#include <vector>
+
+#include "core/base/units.h"
+#include "core/listening/frontend/onsets.h"
+
+namespace ear {
+
+/// Pitch of one voice, frame by frame.
+struct PitchLine {
+  struct Point {
+    std::optional<MidiPitch> pitch{};   ///< against A 440; empty where nothing sounds that has one
+    float certainty = 0;                ///< in [0, 1]
+    std::optional<MidiPitch> second{};  ///< another pitch that sounds with it, as in a double stop
+    float level = 0;                    ///< of its overtones
+    bool alone = true;                  ///< nothing else sounds that hides its period
+  };
+  double rate = 0.0;  ///< points a second; point i is centred at i / rate seconds
+  std::vector<Point> points;
+};
+
+/// The pitch of what one voice plays, with bends and vibrato as they are: candidates by the difference function of YIN
+/// under a distribution of thresholds, and the likeliest path through them (pYIN: Mauch & Dixon 2014). Where something
+/// is struck the pitch may jump, elsewhere it glides.
+/// @param mono    samples at kListeningRate
+/// @param onsets  of the same sound
+PitchLine measurePitchLine(std::span<const float> mono, const OnsetStrength& onsets, const Progress& progress);
+
+}  // namespace ear

@@ -1,0 +1,38 @@
+#pragma once
+
+#include <cstdint>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "core/base/units.h"
+
+namespace ear {
+
+/// What a section may be in the song: never more than a guess.
+enum class Role { none, countIn, intro, verse, chorus, bridge, solo, breakdown, outro, noMusic };
+std::string_view roleWord(Role role);  ///< "verse"; empty for none
+
+/// A stretch of the form. Sections with one letter are the same music.
+struct FoundSection {
+  TimeSpan span;
+  std::string letter{};    ///< "A", "B" ...; "-" where there is no music
+  double certainty = 0.0;  ///< in [0, 1], of its start
+  int bars = 0;
+  Role role = Role::none;
+  std::string difference{};  ///< from the first section of its letter: "ends differently, 2 bars longer"; may be empty
+};
+
+/// Likeness of every pair of bars, for a picture.
+struct BarPicture {
+  std::size_t size = 0;               ///< rows and columns
+  int barsEach = 1;                   ///< bars that a row stands for
+  std::vector<std::uint8_t> alike{};  ///< size x size, 0 unlike ... 15 alike
+};
+
+struct FormFindings {
+  std::vector<FoundSection> sections;  ///< gap-free from 0 to the recording's end
+  BarPicture picture;
+};
+
+}  // namespace ear

@@ -1,0 +1,27 @@
+#pragma once
+
+#include <array>
+#include <vector>
+
+#include "core/base/units.h"
+
+namespace ear {
+
+enum class Side { left, centre, right };
+inline constexpr std::array kAllSides = {Side::left, Side::centre, Side::right};
+
+/// Where sound sits in a stretch of time.
+struct SidePoint {
+  Seconds time;                  ///< middle of the stretch
+  std::array<float, 3> level{};  ///< of the partials, by Side; 1 is the strongest of the recording
+};
+
+/// Something comes in on a side after having been quiet there.
+struct SideEntry {
+  Seconds time;
+  Side side;
+};
+/// On the left and the right: four seconds under a sixth of the side's own strongest level, then four over a third.
+std::vector<SideEntry> sideEntries(const std::vector<SidePoint>& points);
+
+}  // namespace ear

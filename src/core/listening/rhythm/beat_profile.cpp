@@ -1,0 +1,59 @@
+#include "core/listening/rhythm/beat_profile.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace ear {
+namespace {
+
+constexpr double kStraight = 1.18;        // ratios under it
+constexpr double kSixteenthsShare = 0.5;  // of the mid-beat's strength: sixteenths that say how they are played
+
+/// Exact place of the summit between two places of the beat, both as shares; empty where nothing starts.
+double summit(const BeatProfile& profile, double from, double to) {
+  const auto at = [](double share) { return static_cast<std::size_t>(std::lround(share * BeatProfile::kPlaces)); };
+  const auto& s = profile.strength;
+  const auto peak = static_cast<std::size_t>(std::max_element(s.begin() + static_cast<std::ptrdiff_t>(at(from)),
+                                                              s.begin() + static_cast<std::ptrdiff_t>(at(to))) -
+                                             s.begin());
+  // The summit itself: what rings after an attack would draw a centre of weight to the late side.
+  const double a = s[peak - 1], b = s[peak], c = s[peak + 1], bend = a - 2 * b + c;
+  return (static_cast<double>(peak) + (bend < 0 ? 0.5 * (a - c) / bend : 0.0)) / BeatProfile::kPlaces;
+}
+
+}  // namespace
+
+BeatProfile profileOf(std::span<const Seconds> beats, std::span<const float> strength, double rate) {
+  BeatProfile profile;
+  std::size_t counted = 0;
+  for (std::size_t i = 0; i + 1 < beats.size(); ++i) {
+    if (beats[i + 1].value * rate + 1 >= static_cast<double>(strength.size())) break;
+    ++counted;
+    for (std::size_t b = 0; b < BeatProfile::kPlaces; ++b) {
+      const double share = static_cast<double>(b) / BeatProfile::kPlaces;
+      const double frame = (beats[i] + (beats[i + 1] - beats[i]) * share).value * rate;
+      const auto before = static_cast<std::size_t>(frame);
+      profile.strength[b] += std::lerp(static_cast<double>(strength[before]), static_cast<double>(strength[before + 1]),
+                                       frame - static_cast<double>(before));
+    }
+  }
+  if (counted > 0)
+    for (double& s : profile.strength) s /= static_cast<double>(counted);
+  return profile;
+}
+
+Swing measureSwing(const BeatProfile& profile) {
+  const double offBeat = summit(profile, 0.42, 0.75);
+  if (profile.near(offBeat) <= 0) return {};
+  const double eighths = offBeat / (1 - offBeat);
+  if (eighths >= kStraight) return {eighths, SwingLevel::eighths};
+  // Straight eighths may be halved in a lilt: the sixteenths of both halves must then lie late alike.
+  const double first = summit(profile, 0.20, 0.38) / 0.5, second = (summit(profile, 0.70, 0.88) - 0.5) / 0.5;
+  const double least = kSixteenthsShare * profile.near(0.5);
+  if (profile.near(first * 0.5) < least || profile.near(0.5 + second * 0.5) < least) return {};
+  const double share = 0.5 * (first + second), ratio = share / (1 - share);
+  if (ratio < kStraight || std::abs(first - second) > 0.06) return {};
+  return {ratio, SwingLevel::sixteenths};
+}
+
+}  // namespace ear

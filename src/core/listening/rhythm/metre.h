@@ -1,0 +1,36 @@
+#pragma once
+
+#include <functional>
+#include <string>
+#include <vector>
+
+#include "core/listening/frontend/chroma.h"
+#include "core/listening/frontend/onsets.h"
+
+namespace ear {
+
+/// Beats at the level that players count, and why it is this one.
+struct CountedBeats {
+  std::vector<Seconds> beats;
+  bool threes = false;   ///< they come in groups of three, as in 6/8
+  std::string reason{};  ///< a sentence; empty where nothing spoke for another level
+};
+
+/// Moves tracked beats to the level that players count: what is not divided is no beat but its half, a snare between
+/// the beats makes it two, thirds all through make it compound time.
+/// @param track  beats of the recording whose tempo stays within a factor of one
+CountedBeats countedBeats(std::vector<Seconds> tracked, const OnsetStrength& onsets, const NoteActivity& notes,
+                          const std::function<std::vector<Seconds>(Bpm, double)>& track);
+
+/// How the beats make bars.
+struct Bars {
+  int meter = 4;                     ///< beats in most bars
+  std::vector<std::size_t> first{};  ///< beats that start a bar
+  double certainty = 0.0;            ///< in [0, 1]
+};
+
+/// Bars from where harmony and bass change and kick rather than snare is struck; a bar may be shorter or longer than
+/// the others, and the metre may change, where that is worth it (dynamic programming over bars).
+Bars findBars(const CountedBeats& counted, const OnsetStrength& onsets, const NoteActivity& notes);
+
+}  // namespace ear

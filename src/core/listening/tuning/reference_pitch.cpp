@@ -1,0 +1,215 @@
+#include "core/listening/tuning/reference_pitch.h"
+
+#include <algorithm>
+#include <cmath>
+#include <complex>
+#include <numbers>
+
+namespace ear {
+namespace {
+
+constexpr float kLowest = 80.0F, kHighest = 2000.0F;  // Hz
+constexpr float kFullWeightFrom = 220.0F;             // Hz; below, partials of stiff strings run sharp
+constexpr double kSteady = 6.0;                       // cents from frame to frame
+constexpr double kCore = 14.0;                        // cents around the densest place that count
+constexpr double kLeastShare = 0.40;                  // within +-kCore; evenly spread partials give 0.28
+constexpr double kWindow = 8.0, kStep = 2.0;          // seconds, of the curve
+
+// Two groups of steady tones: peaks of the smoothed histogram this far apart with a valley between them. What the
+// strings of one guitar are off among each other makes narrower or shallower ones.
+constexpr double kSmooth = 2.5;                 // cents
+constexpr int kApart = 8;                       // cents
+constexpr int kReach = 30;                      // cents around the densest place that are looked at
+constexpr double kSecond = 0.4, kValley = 0.5;  // of the stronger and of the weaker peak
+
+constexpr float kLowestRoot = 60.0F;  // Hz
+constexpr float kRootShare = 0.25F;   // of a partial's amplitude: weaker ones below it are not its root
+
+struct Observation {
+  float cents;  // off the nearest tempered note at A 440, [-50, 50)
+  float weight;
+};
+
+double centsBetween(double a, double b) {
+  return 1200.0 * std::log2(a / b);
+}
+
+/// The partial of a frame nearest to a frequency, or null.
+const Partial* nearest(std::span<const Partial> frame, float hertz) {
+  const auto at =
+      std::lower_bound(frame.begin(), frame.end(), hertz, [](const Partial& p, float f) { return p.hertz < f; });
+  const Partial* best = nullptr;
+  if (at != frame.end()) best = &*at;
+  if (at != frame.begin() && (best == nullptr || hertz - std::prev(at)->hertz < best->hertz - hertz))
+    best = &*std::prev(at);
+  return best;
+}
+
+bool holds(std::span<const Partial> frame, float hertz) {
+  const Partial* p = nearest(frame, hertz);
+  return p != nullptr && std::abs(centsBetween(p->hertz, hertz)) < kSteady;
+}
+
+/// How much a partial tells of the tuning. Overtones that are no tempered notes would pull the answer: by 2 (3rd), -14
+/// (5th), -31 (7th) ... cents; those that are run sharp with the stiffness of the string, more the higher their order
+/// (Fletcher 1964).
+float overtoneWeight(std::span<const Partial> frame, const Partial& partial) {
+  struct Order {
+    float number, weight;
+  };
+  static constexpr std::array kOrders = {Order{2, 0.6F},  Order{3, 0.0F},  Order{4, 0.25F}, Order{5, 0.0F},
+                                         Order{6, 0.0F},  Order{7, 0.0F},  Order{8, 0.0F},  Order{9, 0.0F},
+                                         Order{10, 0.0F}, Order{11, 0.0F}, Order{12, 0.0F}, Order{13, 0.0F}};
+  float weight = 1.0F;
+  for (const Order& order : kOrders) {
+    const float root = partial.hertz / order.number;
+    if (root < kLowestRoot) break;
+    const Partial* p = nearest(frame, root);
+    if (p != nullptr && p->amplitude > kRootShare * partial.amplitude && std::abs(centsBetween(p->hertz, root)) < 25.0)
+      weight = std::min(weight, order.weight);
+  }
+  return weight;
+}
+
+/// Steady partials of frame i.
+void observe(const TonalFrames& frames, std::size_t i, std::vector<Observation>& out) {
+  const auto frame = frames.frame(i);
+  for (const Partial& p : frame) {
+    if (p.hertz < kLowest || p.hertz > kHighest) continue;
+    if (!holds(frames.frame(i - 1), p.hertz) || !holds(frames.frame(i + 1), p.hertz)) continue;
+    const float overtone = overtoneWeight(frame, p);
+    if (overtone == 0.0F) continue;
+    const double semitones = 12.0 * std::log2(p.hertz / 440.0);
+    const float low = std::min(1.0F, p.hertz / kFullWeightFrom);
+    out.push_back(
+        {static_cast<float>(100.0 * (semitones - std::round(semitones))), std::sqrt(p.amplitude) * low * overtone});
+  }
+}
+
+std::array<float, 100> histogramOf(std::span<const Observation> observations) {
+  std::array<float, 100> histogram{};
+  for (const auto& o : observations)
+    histogram[static_cast<std::size_t>(std::clamp(std::ceil(o.cents) + 49.0F, 0.0F, 99.0F))] += o.weight;
+  return histogram;
+}
+
+/// Centre of the densest stretch of 2 kCore cents, on the circle of 100 cents.
+double densestPlace(const std::array<float, 100>& histogram) {
+  double best = -1.0, place = 0.0;
+  for (int centre = 0; centre < 100; ++centre) {
+    double sum = 0.0;
+    for (int d = -static_cast<int>(kCore); d <= static_cast<int>(kCore); ++d) {
+      const double taper = 1.0 - std::abs(d) / (kCore + 1);
+      sum += taper * histogram[static_cast<std::size_t>((centre + d + 100) % 100)];
+    }
+    if (sum > best) best = sum, place = centre - 49.5;
+  }
+  return place;
+}
+
+/// Two places around a third at which the histogram stands out, the stronger first; empty where it does at one only.
+std::optional<std::pair<double, double>> twoPeaks(const std::array<float, 100>& histogram, double around) {
+  std::array<double, 2 * kReach + 1> smooth{};
+  const int centre = static_cast<int>(std::lround(around + 49.5));
+  for (int i = 0; i <= 2 * kReach; ++i)
+    for (int d = -10; d <= 10; ++d)
+      smooth[static_cast<std::size_t>(i)] += std::exp(-0.5 * d * d / (kSmooth * kSmooth)) *
+                                             histogram[static_cast<std::size_t>((centre + i - kReach + d + 200) % 100)];
+  std::vector<std::size_t> peaks;
+  for (std::size_t i = 1; i + 1 < smooth.size(); ++i)
+    if (smooth[i] > smooth[i - 1] && smooth[i] >= smooth[i + 1]) peaks.push_back(i);
+  if (peaks.size() < 2) return std::nullopt;
+  std::sort(peaks.begin(), peaks.end(), [&](std::size_t a, std::size_t b) { return smooth[a] > smooth[b]; });
+  const std::size_t first = peaks[0];
+  for (const std::size_t second : std::span(peaks).subspan(1)) {
+    if (smooth[second] < kSecond * smooth[first]) break;
+    const auto [low, high] = std::minmax(first, second);
+    if (high - low < kApart) continue;
+    const double valley = *std::min_element(smooth.begin() + static_cast<std::ptrdiff_t>(low),
+                                            smooth.begin() + static_cast<std::ptrdiff_t>(high));
+    if (valley > kValley * smooth[second]) continue;
+    const auto centsAt = [&](std::size_t i) { return around + static_cast<double>(i) - kReach; };
+    return std::pair{centsAt(first), centsAt(second)};
+  }
+  return std::nullopt;
+}
+
+struct Estimate {
+  double cents = 0.0;
+  double share = 0.0;  // of the weight that lies within kCore
+};
+
+/// The circular mean of what lies within `core` of a place, followed to where it stays.
+std::optional<Estimate> meanAround(std::span<const Observation> observations, double place, double core) {
+  double total = 0.0;
+  for (const auto& o : observations) total += o.weight;
+  Estimate result{.cents = place};
+  for (int pass = 0; pass < 4; ++pass) {
+    std::complex<double> sum = 0.0;
+    double inside = 0.0;
+    for (const auto& o : observations) {
+      const double off = foldToSemitone(Cents(o.cents - result.cents)).value;
+      if (std::abs(off) > core) continue;
+      const double taper = 1.0 - off * off / (core * core);
+      sum += std::polar(o.weight * taper, 2 * std::numbers::pi * off / 100.0);
+      inside += o.weight;
+    }
+    if (inside <= 0) return std::nullopt;
+    result.cents = foldToSemitone(Cents(result.cents + std::arg(sum) * 100.0 / (2 * std::numbers::pi))).value;
+    result.share = inside / total;
+  }
+  return result;
+}
+
+std::optional<Estimate> estimate(std::span<const Observation> observations) {
+  if (observations.size() < 40) return std::nullopt;
+  const auto result = meanAround(observations, densestPlace(histogramOf(observations)), kCore);
+  return result && result->share >= kLeastShare ? result : std::nullopt;
+}
+
+/// 0.40 of the weight in the core is next to nothing; 0.75 is as clear as music gets.
+double certaintyOf(const Estimate& e) {
+  return std::clamp((e.share - 0.36) / (0.75 - 0.36), 0.0, 1.0);
+}
+
+}  // namespace
+
+std::optional<ReferencePitch> measureReferencePitch(const TonalFrames& frames) {
+  std::vector<Observation> all;
+  std::vector<std::size_t> firstOfFrame;
+  for (std::size_t i = 0; i < frames.count(); ++i) {
+    firstOfFrame.push_back(all.size());
+    if (i > 0 && i + 1 < frames.count()) observe(frames, i, all);
+  }
+  firstOfFrame.push_back(all.size());
+  const auto whole = estimate(all);
+  if (!whole) return std::nullopt;
+
+  ReferencePitch result{
+      .offset = Cents(whole->cents), .certainty = certaintyOf(*whole), .histogram = histogramOf(all), .curve = {}};
+  if (const auto peaks = twoPeaks(result.histogram, whole->cents)) {
+    const double core = std::min(kCore, std::abs(peaks->first - peaks->second) / 2);
+    auto strong = meanAround(all, peaks->first, core), weak = meanAround(all, peaks->second, core);
+    if (strong && weak) {
+      if (weak->share > strong->share) std::swap(strong, weak);
+      result.offset = Cents(strong->cents);
+      result.second = {Cents(weak->cents), weak->share};
+    }
+  }
+  const double seconds = static_cast<double>(frames.count()) / frames.rate;
+  double last = whole->cents;
+  for (double middle = kStep / 2; middle < seconds; middle += kStep) {
+    const auto frameAt = [&](double t) {
+      return std::min(frames.count(), static_cast<std::size_t>(std::max(0.0, t * frames.rate)));
+    };
+    const std::size_t from = firstOfFrame[frameAt(middle - kWindow / 2)];
+    const std::size_t to = firstOfFrame[frameAt(middle + kWindow / 2)];
+    const auto local = estimate(std::span(all).subspan(from, to - from));
+    if (!local) continue;
+    last += foldToSemitone(Cents(local->cents - last)).value;
+    result.curve.push_back({Seconds(middle), Cents(last), certaintyOf(*local)});
+  }
+  return result;
+}
+
+}  // namespace ear

@@ -1,0 +1,34 @@
+#pragma once
+
+#include "core/base/units.h"
+
+namespace ear {
+
+/// What of a recording is heard. All parts combine.
+struct Isolation {
+  enum class Channel { both, left, right, middle, sides };
+  enum class Place { all, keep, remove };
+  enum class Part { all, harmonic, percussive };
+
+  Channel channel = Channel::both;
+  Place place = Place::all;
+  double centre = 0.0;  ///< of the place: -1 hard left ... 1 hard right
+  double width = 0.2;   ///< from the place's centre to its edge, kLeastWidth ... 1
+  Part part = Part::all;
+  Hertz lowCut{};       ///< nothing below; 0: off
+  Hertz highCut{};      ///< nothing above; 0: off
+  Hertz focus{};        ///< middle of the one octave that is heard; 0: off
+  bool bassUp = false;  ///< the bass alone, an octave up
+
+  static constexpr double kLeastWidth = 0.05;
+  static constexpr Hertz kLowest{30}, kHighest{12000};  ///< of cuts and focus
+
+  bool operator==(const Isolation&) const = default;
+  /// Everything is heard as it is.
+  bool plain() const;
+};
+
+/// The same within the limits above; a low cut over the high cut gives way to it.
+Isolation withinLimits(Isolation isolation);
+
+}  // namespace ear

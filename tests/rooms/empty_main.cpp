@@ -1,0 +1,2 @@
+// A room of the core with the rooms that it names links by itself.
+int main() {}
