@@ -30,33 +30,36 @@ bool canBarre(std::span<const Place> places, int fret, int from) {
 Grip gripOf(std::span<const Place> places) {
   Grip grip;
   if (places.empty()) return grip;
-  std::vector<Place> stopped;
-  int lowString = std::numeric_limits<int>::max(), highString = 0;
+  constexpr int kNone = std::numeric_limits<int>::max();
+  int lowString = kNone, highString = 0;
+  grip.low = kNone;
   for (const Place p : places) {
-    if (p.fret > 0) stopped.push_back(p);
     lowString = std::min(lowString, p.string), highString = std::max(highString, p.string);
+    if (p.fret == 0) continue;
+    ++grip.fingers;
+    grip.low = std::min(grip.low, p.fret), grip.high = std::max(grip.high, p.fret);
   }
   grip.innerMutes = highString - lowString + 1 - static_cast<int>(places.size());
-  if (stopped.empty()) {
+  if (grip.fingers == 0) {
+    grip.low = 0;
     grip.effort = 0.5 * grip.innerMutes;
     return grip;
   }
-  const auto [low, high] =
-      std::minmax_element(stopped.begin(), stopped.end(), [](Place a, Place b) { return a.fret < b.fret; });
-  grip.low = low->fret, grip.high = high->fret;
-  int onLowest = 0, firstOnLowest = std::numeric_limits<int>::max();
-  for (const Place p : stopped)
+  int onLowest = 0, firstOnLowest = kNone;
+  for (const Place p : places)
     if (p.fret == grip.low) ++onLowest, firstOnLowest = std::min(firstOnLowest, p.string);
-  grip.fingers = static_cast<int>(stopped.size());
   if (onLowest > 1 && canBarre(places, grip.low, firstOnLowest) && (grip.fingers > 3 || onLowest > 2)) {
     grip.barre = grip.low;
     grip.fingers -= onLowest - 1;
   }
   // Where fingers are short, one lies flat over neighbouring strings.
   int flat = 0;
-  for (std::size_t i = 1; i < stopped.size() && grip.fingers > 4; ++i) {
-    const bool neighbours = stopped[i].string == stopped[i - 1].string + 1 && stopped[i].fret == stopped[i - 1].fret;
-    if (neighbours && stopped[i].fret != grip.barre) --grip.fingers, ++flat;
+  const Place* before = nullptr;  // the stopped place before
+  for (const Place& p : places) {
+    if (p.fret == 0) continue;
+    const bool neighbours = before != nullptr && p.string == before->string + 1 && p.fret == before->fret;
+    if (neighbours && p.fret != grip.barre && grip.fingers > 4) --grip.fingers, ++flat;
+    before = &p;
   }
   const int span = grip.high - grip.low;
   // Frets get narrower up the neck, so that a stretch there costs less.
@@ -88,7 +91,12 @@ class ShapeSearch {
  public:
   using Ranked = std::pair<ChordShape, double>;  // and its worth, the less the better
 
-  ShapeSearch(const Guitar& guitar, const Chord& chord) : guitar_(guitar), bass_(chord.bass.value_or(chord.root)) {
+  ShapeSearch(const Guitar& guitar, const Chord& chord) : bass_(bit(chord.bass.value_or(chord.root))) {
+    for (int s = 0; s < guitar.strings(); ++s) {
+      strings_.push_back({guitar.open(s), {}});
+      for (int fret = 0; fret <= guitar.lastFret(s); ++fret)
+        strings_.back().sounds.push_back(bit(PitchClass(guitar.open(s) + fret)));
+    }
     for (const PitchClass pc : notesOf(chord)) tones_ |= bit(pc);
     needed_ = tones_;
     const auto& tones = chord.type->tones;
@@ -116,28 +124,31 @@ class ShapeSearch {
  private:
   /// Effort, less something for a full sound; a third at the very bottom is muddy, open strings under a high hand ring
   /// strangely.
-  double worthOf(const ChordShape& shape) const {
-    const bool open = std::any_of(shape.places.begin(), shape.places.end(), [](Place p) { return p.fret == 0; });
-    const bool lowThird =
-        shape.places.size() > 1 && guitar_.pitch(shape.places[1]) - guitar_.pitch(shape.places[0]) < 5;
-    return shape.grip.effort - static_cast<double>(shape.places.size()) + 0.9 * shape.grip.innerMutes +
-           (open && shape.grip.low >= 5 ? 2.0 : 0.0) + (lowThird ? 1.0 : 0.0);
+  double worthOf(const Grip& grip) const {
+    const bool open = std::any_of(places_.begin(), places_.end(), [](Place p) { return p.fret == 0; });
+    const bool lowThird = places_.size() > 1 && pitch(places_[1]) - pitch(places_[0]) < 5;
+    return grip.effort - static_cast<double>(places_.size()) + 0.9 * grip.innerMutes +
+           (open && grip.low >= 5 ? 2.0 : 0.0) + (lowThird ? 1.0 : 0.0);
   }
 
+  int pitch(Place p) const { return strings_[static_cast<std::size_t>(p.string)].open + p.fret; }
+
   void extend(int string, unsigned sounding) {
-    if (string == guitar_.strings()) {
+    if (string == static_cast<int>(strings_.size())) {
       finish(sounding);
       return;
     }
+    const OneString& on = strings_[static_cast<std::size_t>(string)];
     // Not played: before the first sounding string, after the last, or one in between.
     if (places_.empty() || string - places_.back().string < 2 || (sounding & needed_) == needed_)
       extend(string + 1, sounding);
     const auto tryFret = [&](int fret) {
-      const PitchClass pc(guitar_.open(string) + fret);
-      if (fret > guitar_.lastFret(string) || (bit(pc) & tones_) == 0) return;
-      if (places_.empty() ? pc != bass_ : string - places_.back().string > 2) return;
+      if (fret >= static_cast<int>(on.sounds.size())) return;
+      const unsigned sound = on.sounds[static_cast<std::size_t>(fret)];
+      if ((sound & tones_) == 0) return;
+      if (places_.empty() ? sound != bass_ : string - places_.back().string > 2) return;
       places_.push_back({string, fret});
-      extend(string + 1, sounding | bit(pc));
+      extend(string + 1, sounding | sound);
       places_.pop_back();
     };
     tryFret(0);
@@ -149,15 +160,16 @@ class ShapeSearch {
     const bool touchesLow =
         low_ == 1 || std::any_of(places_.begin(), places_.end(), [&](Place p) { return p.fret == low_; });
     if (!touchesLow) return;  // found from another fret as well
-    ChordShape shape{places_, gripOf(places_)};
-    if (!shape.grip.playable() || shape.grip.innerMutes > 1) return;
-    const double worth = worthOf(shape);
-    found_.emplace_back(std::move(shape), worth);
+    const Grip grip = gripOf(places_);
+    if (grip.playable() && grip.innerMutes <= 1) found_.emplace_back(ChordShape{places_, grip}, worthOf(grip));
   }
 
-  const Guitar& guitar_;
-  PitchClass bass_;
-  unsigned tones_ = 0, needed_ = 0;  // bit c: pitch class c
+  struct OneString {
+    int open;                      ///< MIDI
+    std::vector<unsigned> sounds;  ///< by fret, as a bit
+  };
+  std::vector<OneString> strings_;
+  unsigned bass_, tones_ = 0, needed_ = 0;  // bit c: pitch class c
   std::size_t fewest_ = 3;
   int low_ = 1;
   std::vector<Place> places_;
