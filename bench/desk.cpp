@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The listening desk: how true its pitch and length are, how much it smears, how soon it answers, what it costs, and an
 // hour of looping. Prints JSON; run.py makes rows of it. Usage: desk TAKE PLUCKS_AT_HALF_SPEED.wav (as the stretcher's
 // own command makes it of what --plucks writes)

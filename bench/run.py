@@ -1,4 +1,5 @@
 #!/usr/bin/env python3
+# SPDX-License-Identifier: GPL-3.0-or-later
 """Measures speed and accuracy of the release build and writes the measured part of bench/RESULTS.md.
 
 What stands in RESULTS.md under "Notes" is kept. Accuracy is measured with the development recordings of

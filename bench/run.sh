@@ -1,4 +1,5 @@
 #!/usr/bin/env bash
+# SPDX-License-Identifier: GPL-3.0-or-later
 # Measures speed and accuracy and writes bench/RESULTS.md: ./inner-ear bench [--songs N] [--licks N] [--seed N]
 set -euo pipefail
 cd "$(dirname "$0")/.."

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The desk before a long recording: when its map stands, and how long a frame takes while zooming, scrolling and
 // playing. Drawn by the platform's raster engine into memory, so nothing waits for a monitor. JSON to standard output.
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Tempo, beats, downbeats and sections of recordings with known truth, ours beside those of two independent libraries:
 // aubio and the QM DSP library; of licks the notes. Prints means as JSON. Usage: second_opinions FOLDER (of
 // <id>/mix.flac and truth.json)

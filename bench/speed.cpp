@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What listening and playing cost on the demo recording; run.py turns the counters into a table.
 
 #include <benchmark/benchmark.h>
@@ -75,7 +76,8 @@ void play(benchmark::State& state) {
 BENCHMARK(play)
     ->Args({100, 0})
     ->Args({100, -12})
-    ->Args({80, -12})->Args({60, 0})
+    ->Args({80, -12})
+    ->Args({60, 0})
     ->Args({30, 0})
     ->Args({25, 1200})
     ->Args({25, -1200})

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // How files that somebody damaged are met: random studies, every truncation, random lists of times. Prints JSON.
 
 #include <chrono>

@@ -1,4 +1,5 @@
 #!/usr/bin/env python3
+# SPDX-License-Identifier: GPL-3.0-or-later
 """Renders the two demo recordings and their truth: make_demo.py [OUT_DIR].
 
 Needs fluidsynth, fluid-soundfont-gm, ffmpeg and numpy (group `demo` of packages.txt).

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // make-demo-study FOLDER: listens to FOLDER/studio.ogg and writes FOLDER/copper-weather.innerear.
 // The studio take is stored with what was measured on it; the live take is left to be heard when it is first chosen.
 

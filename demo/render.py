@@ -1,3 +1,4 @@
+# SPDX-License-Identifier: GPL-3.0-or-later
 """From the parts of a song to sound: MIDI files, FluidSynth with the FluidR3 font, and a small mixing desk."""
 
 import struct

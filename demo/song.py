@@ -1,3 +1,4 @@
+# SPDX-License-Identifier: GPL-3.0-or-later
 """The demo song: "Copper Weather" by the Osier Lane Trio, both invented for this program.
 
 Everything here is in beats and frets; `render.py` turns it into sound. Guitars read in the shapes the hands make;

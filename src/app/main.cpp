@@ -1,92 +1,23 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include <QCommandLineParser>
-#include <QElapsedTimer>
 #include <QFileInfo>
 #include <QSettings>
 #include <QTimer>
 #include <cstdio>
 #include <cstdlib>
 
-#include "app/chordbox/chord_box.h"
 #include "app/closeup/close_up.h"
 #include "app/desk/desk_window.h"
 #include "app/desk/study_keeper.h"
 #include "app/drawer/drawer.h"
-#include "app/ears/ears_window.h"
-#include "app/form/jump_window.h"
-#include "app/form/strokes_window.h"
-#include "app/hear/compare_window.h"
-#include "app/hear/freeze_window.h"
-#include "app/keys/key_window.h"
+#include "app/picture/take_picture.h"
 #include "app/safety/guarded_application.h"
-#include "app/settings/naming_window.h"
-#include "app/sheet/sheet_window.h"
-#include "app/tuneup/tune_up_window.h"
 #include "app/workbench/paths.h"
 #include "core/audio/encode.h"
 #include "devices/simulated_audio_output.h"
 #include "devices/simulated_guitar.h"
 
 namespace {
-
-QElapsedTimer started() {
-  QElapsedTimer clock;
-  clock.start();
-  return clock;
-}
-
-QPixmap pictureOf(ear::DeskWindow& window, const QString& view) {
-  if (view == "sheet") return window.makeSheet()->grab();
-  if (view == "tune-up") {
-    auto* tune = window.openTuneUp();
-    if (auto* guitar = dynamic_cast<ear::SimulatedGuitar*>(&tune->input())) {
-      guitar->pluck(window.bench().document().guitar(), 1, ear::Cents(-12));
-      for (QElapsedTimer clock = started(); clock.elapsed() < 900;) QApplication::processEvents();
-    }
-    return tune->grab();
-  }
-  if (view == "times") return window.openJumps()->grab();
-  if (view == "strokes") return window.openStrokes()->grab();
-  if (view == "compare") {
-    auto* compare = window.openCompare();
-    while (compare->working()) QApplication::processEvents(QEventLoop::WaitForMoreEvents);
-    return compare->grab();
-  }
-  if (view == "freeze") return window.openFreeze()->grab();
-  if (view == "keys") return window.openKeys()->grab();
-  if (view == "ears") return window.openEars()->grab();
-  if (view == "big-deck") {
-    window.showBigDeck(true);
-    return window.grab();
-  }
-  if (view == "naming") return window.openNaming()->grab();
-  if (view != "chord-box") return window.grab();
-  auto* box = window.openChordBox();
-  box->typeName("Bm7");
-  QApplication::processEvents();
-  return box->grab();
-}
-
-/// Draws the desk (or another view) once the recording has been heard, saves the picture unless `file` is empty, then
-/// quits.
-void takePicture(ear::DeskWindow& window, const QString& file, const QString& view) {
-  auto* timer = new QTimer(&window);
-  QObject::connect(timer, &QTimer::timeout, &window, [&window, file, view, timer] {
-    if (window.bench().listening() || window.bench().ear().following()) return;
-    if (window.keeper().complained()) {
-      QApplication::exit(1);
-      return;
-    }
-    if (!file.isEmpty()) window.grab();  // asks for the parts of the pitch map
-    if (window.closeUp().pitchMap().busy() || window.closeUp().sound().attacks().busy()) return;
-    timer->stop();
-    QApplication::processEvents();  // a strip that has just gone gives its room back
-    const QPixmap picture = pictureOf(window, view);
-    const bool saved = file.isEmpty() || picture.save(file);
-    if (!saved) std::fprintf(stderr, "“%s” could not be written. Choose another place.\n", qPrintable(file));
-    QApplication::exit(saved ? 0 : 1);
-  });
-  timer->start(20);
-}
 
 bool displayThere() {
   return std::getenv("DISPLAY") != nullptr || std::getenv("WAYLAND_DISPLAY") != nullptr;
@@ -97,6 +28,50 @@ QString asGiven(const QString& argument, int argc, char** argv) {
   for (int i = 1; i < argc; ++i)
     if (QString::fromLocal8Bit(argv[i]) == argument) return ear::pathText(argv[i]);
   return argument;
+}
+
+void describe(QCommandLineParser& options) {
+  options.setApplicationDescription("Prepares a guitar lesson from a recording.");
+  options.addHelpOption();
+  options.addVersionOption();
+  options.addOptions(
+      {{"demo", "Open the demo study."},
+       {"screenshot", "Draw the desk into a PNG file and quit.", "file"},
+       {"page",
+        "Drawer page to open: 0 pitch, 1 guitar, 2 key, 3 time, 4 form, 5 passages, 6 isolate, 7 practise, 8 hear.",
+        "number"},
+       {"passage", "Kept passage to open, counted from 1.", "number"},
+       {"follow-voice", "Follow the voice of the passage and zoom to it, for a picture."},
+       {"quit-when-shown", "Quit as soon as the desk stands with its recording (for measuring the start)."},
+       {"view",
+        "What to draw: desk, sheet, chord-box, tune-up, naming, times, strokes, freeze, compare, keys, ears or "
+        "big-deck.",
+        "name"},
+       {"theme", "light or dark, instead of the chosen one.", "theme"},
+       {"simulated-output", "Play into the simulated output, even where there is a sound card."},
+       {"simulated-input", "Tune the simulated guitar, even where there is an input."},
+       {"keep-played", "With the simulated output: write what was played to a WAV file on quitting.", "file"}});
+  options.addPositionalArgument("file", "A study or a recording.", "[file]");
+}
+
+/// Opens what the command line names, and draws it where a picture is asked for.
+/// @param named  the file, empty for none
+void openAsAsked(ear::DeskWindow& window, const QCommandLineParser& options, const QString& named) {
+  if (options.isSet("demo"))
+    window.keeper().openDemo();
+  else if (!named.isEmpty())
+    window.keeper().open(named);
+  else if (!options.isSet("screenshot"))
+    window.keeper().offerOrphans();
+  if (const auto n = options.value("passage").toUInt(); n > 0 && n <= window.bench().document().study().passages.size())
+    window.bench().openPassage(window.bench().document().study().passages[n - 1].id);
+  if (options.isSet("follow-voice"))
+    QObject::connect(&window.bench(), &ear::Workbench::soundChanged, &window, [&window] {
+      window.closeUp().zoomToPassage();
+      window.bench().ear().followVoice();
+    });
+  if (options.isSet("screenshot") || options.isSet("quit-when-shown"))
+    ear::takePicture(window, options.value("screenshot"), options.value("view"));
 }
 
 }  // namespace
@@ -121,30 +96,10 @@ int main(int argc, char** argv) {
   ear::GuardedApplication app(argc, argv);
   QApplication::setOrganizationName("inner-ear");
   QApplication::setApplicationName("inner-ear");
-  QApplication::setApplicationVersion("0.1.0");
+  QApplication::setApplicationVersion(INNER_EAR_VERSION);
 
   QCommandLineParser options;
-  options.setApplicationDescription("Prepares a guitar lesson from a recording.");
-  options.addHelpOption();
-  options.addVersionOption();
-  options.addOptions(
-      {{"demo", "Open the demo study."},
-       {"screenshot", "Draw the desk into a PNG file and quit.", "file"},
-       {"page",
-        "Drawer page to open: 0 pitch, 1 guitar, 2 key, 3 time, 4 form, 5 passages, 6 isolate, 7 practise, 8 hear.",
-        "number"},
-       {"passage", "Kept passage to open, counted from 1.", "number"},
-       {"follow-voice", "Follow the voice of the passage and zoom to it, for a picture."},
-       {"quit-when-shown", "Quit as soon as the desk stands with its recording (for measuring the start)."},
-       {"view",
-        "What to draw: desk, sheet, chord-box, tune-up, naming, times, strokes, freeze, compare, keys, ears or "
-        "big-deck.",
-        "name"},
-       {"theme", "light or dark, instead of the chosen one.", "theme"},
-       {"simulated-output", "Play into the simulated output, even where there is a sound card."},
-       {"simulated-input", "Tune the simulated guitar, even where there is an input."},
-       {"keep-played", "With the simulated output: write what was played to a WAV file on quitting.", "file"}});
-  options.addPositionalArgument("file", "A study or a recording.", "[file]");
+  describe(options);
   options.process(app);
 
   auto choice = static_cast<ear::Theme::Choice>(QSettings().value("theme", 0).toInt());
@@ -171,24 +126,9 @@ int main(int argc, char** argv) {
   QObject::connect(&app, &ear::GuardedApplication::caught, &window.bench(), &ear::Workbench::said);
   app.catchSignals();
   window.show();
-  QTimer::singleShot(0, &window, [&] {
-    if (options.isSet("demo"))
-      window.keeper().openDemo();
-    else if (!options.positionalArguments().isEmpty())
-      window.keeper().open(asGiven(options.positionalArguments().front(), argc, argv));
-    else if (!picture)
-      window.keeper().offerOrphans();
-    if (const auto n = options.value("passage").toUInt();
-        n > 0 && n <= window.bench().document().study().passages.size())
-      window.bench().openPassage(window.bench().document().study().passages[n - 1].id);
-    if (options.isSet("follow-voice"))
-      QObject::connect(&window.bench(), &ear::Workbench::soundChanged, &window, [&window] {
-        window.closeUp().zoomToPassage();
-        window.bench().ear().followVoice();
-      });
-    if (picture || options.isSet("quit-when-shown"))
-      takePicture(window, options.value("screenshot"), options.value("view"));
-  });
+  const QStringList named = options.positionalArguments();
+  const QString file = named.isEmpty() ? QString() : asGiven(named.front(), argc, argv);
+  QTimer::singleShot(0, &window, [&] { openAsAsked(window, options, file); });
   const int code = QApplication::exec();
   app.rescue = nullptr;
   if (options.isSet("keep-played"))

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include <spdlog/sinks/stdout_sinks.h>
 #include <spdlog/spdlog.h>
 

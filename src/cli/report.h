@@ -1,11 +1,12 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
 #include <nlohmann/json.hpp>
 #include <set>
 #include <string>
 
-#include "core/listening/results/findings.h"
 #include "core/listening/melody/gestures.h"
+#include "core/listening/results/findings.h"
 
 namespace ear {
 

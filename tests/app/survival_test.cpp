@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What the window does so that no work is lost: copies, claims, changed files, exceptions, kills.
 
 #include <signal.h>

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What a teacher with the demo's truth at hand would hold against the program.
 
 #include <gmock/gmock.h>

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // One call after the other fails while a study is saved: nothing is ever lost.
 
 #include "faults/faults.h"

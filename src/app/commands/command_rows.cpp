@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/commands/command_rows.h"
 
 #include <QCoreApplication>
@@ -83,8 +84,7 @@ constexpr CommandRow kRows[] = {
     {G::passage, "name-passage", QT_TRANSLATE_NOOP("Commands", "Name the passage"), "F2", kPassage},
     {G::passage, "back-to-kept", QT_TRANSLATE_NOOP("Commands", "Back to the passage as kept"), "Shift+K", kPassage,
      QT_TRANSLATE_NOOP(
-         "Commands",
-         "Undo what was changed on the desk since the passage was kept; once more brings the change back")},
+         "Commands", "Undo what was changed on the desk since the passage was kept; once more brings the change back")},
     {G::passage, "drop", QT_TRANSLATE_NOOP("Commands", "Clear the passage"), "Escape", kPassage},
     {G::passage, "climb", QT_TRANSLATE_NOOP("Commands", "Practise it from slow to fast"), "Shift+L", kSound,
      QT_TRANSLATE_NOOP("Commands", "Loop the passage a little faster each time, and end it again"), false, kGap},
@@ -111,18 +111,18 @@ constexpr CommandRow kRows[] = {
      QT_TRANSLATE_NOOP("Commands", "The passage above the same bars of another verse, with what differs marked")},
     {G::listen, "follow-voice", QT_TRANSLATE_NOOP("Commands", "Follow the voice of the passage"), "Shift+J", kPassage,
      QT_TRANSLATE_NOOP("Commands", "Draw its pitch over the map, with bends and vibrato measured")},
-    {G::listen, "strokes", QT_TRANSLATE_NOOP("Commands", "Strokes of the passage …"), "I",
-     kSound, QT_TRANSLATE_NOOP("Commands", "Where in the beat the hand strikes, and which way it moves")},
-    {G::listen, "measure-again", QT_TRANSLATE_NOOP("Commands", "Measure the recording again"),
-     "Ctrl+Shift+L", kSound, nullptr, false, kGap},
+    {G::listen, "strokes", QT_TRANSLATE_NOOP("Commands", "Strokes of the passage …"), "I", kSound,
+     QT_TRANSLATE_NOOP("Commands", "Where in the beat the hand strikes, and which way it moves")},
+    {G::listen, "measure-again", QT_TRANSLATE_NOOP("Commands", "Measure the recording again"), "Ctrl+Shift+L", kSound,
+     nullptr, false, kGap},
 
     {G::guitar, "settle-guitar", QT_TRANSLATE_NOOP("Commands", "Settle the guitar"), "Shift+G", kStudy,
      QT_TRANSLATE_NOOP("Commands", "Choose among the readings of tuning and capo, or set your own")},
     {G::guitar, "next-guitar", QT_TRANSLATE_NOOP("Commands", "The next guitar in hand"), "Ctrl+G", kStudy,
      QT_TRANSLATE_NOOP("Commands", "Neck, shapes and tune-up follow the guitar in hand")},
     {G::guitar, "tune-up", QT_TRANSLATE_NOOP("Commands", "Tune up …"), "Ctrl+T"},
-    {G::guitar, "chord-here", QT_TRANSLATE_NOOP("Commands", "Chord at the playhead …"), "J", kStudy,
-     nullptr, false, kGap},
+    {G::guitar, "chord-here", QT_TRANSLATE_NOOP("Commands", "Chord at the playhead …"), "J", kStudy, nullptr, false,
+     kGap},
     {G::guitar, "chord-box", QT_TRANSLATE_NOOP("Commands", "Chord box …"), "Ctrl+B", kNo,
      QT_TRANSLATE_NOOP("Commands", "Frets to names and names to frets")},
     {G::guitar, "cent-down", QT_TRANSLATE_NOOP("Commands", "A cent lower"), "Down", kSound, nullptr, false, kGap},
@@ -185,11 +185,11 @@ std::span<const CommandRow> commandRows() {
 
 QString groupTitle(CommandGroup group) {
   static constexpr const char* kTitles[] = {
-      QT_TRANSLATE_NOOP("Commands", "&Study"),   QT_TRANSLATE_NOOP("Commands", "&Edit"),
-      QT_TRANSLATE_NOOP("Commands", "&Play"),    QT_TRANSLATE_NOOP("Commands", "P&assage"),
-      QT_TRANSLATE_NOOP("Commands", "Its edges"), QT_TRANSLATE_NOOP("Commands", "&Listen"),
-      QT_TRANSLATE_NOOP("Commands", "&Guitar"),  QT_TRANSLATE_NOOP("Commands", "&Time"),
-      QT_TRANSLATE_NOOP("Commands", "&View"),    QT_TRANSLATE_NOOP("Commands", "Drawer"),
+      QT_TRANSLATE_NOOP("Commands", "&Study"),        QT_TRANSLATE_NOOP("Commands", "&Edit"),
+      QT_TRANSLATE_NOOP("Commands", "&Play"),         QT_TRANSLATE_NOOP("Commands", "P&assage"),
+      QT_TRANSLATE_NOOP("Commands", "Its edges"),     QT_TRANSLATE_NOOP("Commands", "&Listen"),
+      QT_TRANSLATE_NOOP("Commands", "&Guitar"),       QT_TRANSLATE_NOOP("Commands", "&Time"),
+      QT_TRANSLATE_NOOP("Commands", "&View"),         QT_TRANSLATE_NOOP("Commands", "Drawer"),
       QT_TRANSLATE_NOOP("Commands", "Light or dark"), QT_TRANSLATE_NOOP("Commands", "&Help")};
   return QCoreApplication::translate("Commands", kTitles[static_cast<int>(group)]);
 }

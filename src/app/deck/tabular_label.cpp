@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/deck/tabular_label.h"
 
 #include <QPainter>

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What the desk does on command, and the windows that it opens: the other half of class DeskWindow.
 
 #include <QApplication>

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/drawer/chart_paint.h"
 
 #include "app/theme/theme.h"

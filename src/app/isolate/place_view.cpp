@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/isolate/place_view.h"
 
 #include <QKeyEvent>

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/workbench/ear_keeper.h"
 
 #include <algorithm>
@@ -162,7 +163,7 @@ void EarKeeper::readInput() {
   }
   if (!reading) return;
   // The guess is compared at the pitch at which the recording sounds now.
-  const double midi = 69 + 12 * std::log2(reading->pitch / a4At(bench_.soundingOffset()));
+  const double midi = pitchOf(reading->pitch, a4At(bench_.soundingOffset())).value;
   const auto note = static_cast<int>(std::lround(midi));
   steady_ = heard_ == note ? steady_ + 1 : 0;
   heard_ = note;

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/workbench/form_keeper.h"
 
 #include "app/workbench/workbench.h"

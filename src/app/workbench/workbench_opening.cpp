@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // How the sound of the active take comes in: the part of class Workbench that opens files and has them listened to.
 
 #include <QFileInfo>

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The passage in hand, kept or not: the part of class Workbench that moves its edges and remembers how it is heard.
 
 #include <algorithm>

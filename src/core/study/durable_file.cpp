@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/study/durable_file.h"
 
 #include <fcntl.h>

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/theory/pitch.h"
 
 #include <cctype>
@@ -7,6 +8,10 @@ namespace ear {
 
 Hertz frequencyOf(MidiPitch pitch, Hertz a4) {
   return a4 * std::exp2((pitch.value - 69.0) / 12.0);
+}
+
+MidiPitch pitchOf(Hertz frequency, Hertz a4) {
+  return MidiPitch(69.0 + 12.0 * std::log2(frequency / a4));
 }
 
 Hertz a4At(Cents offset) {

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
 #include <array>
@@ -15,6 +16,9 @@ inline constexpr Hertz kConcertA4{440.0};  ///< ISO 16:1975
 /// Frequency of a pitch in equal temperament.
 /// @param a4  of the reference, 440 Hz at concert pitch
 Hertz frequencyOf(MidiPitch pitch, Hertz a4 = kConcertA4);
+
+/// The pitch of a frequency; not of 0.
+MidiPitch pitchOf(Hertz frequency, Hertz a4 = kConcertA4);
 
 /// A4 of a reference that lies so many cents from 440 Hz.
 Hertz a4At(Cents offset);

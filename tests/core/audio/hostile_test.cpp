@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Files that are no recordings, or claim what they do not hold; and damage that is said and placed in time.
 
 #include <gmock/gmock.h>

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What is no music gets no tempo and no key; and a recording whose sides cancel is listened to all the same.
 
 #include <gmock/gmock.h>

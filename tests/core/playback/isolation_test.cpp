@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/playback/isolation_gains.h"
 #include "core/playback/stereo_picture.h"
 

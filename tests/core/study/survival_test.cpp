@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What a study goes through without losing anything: odd values, odd text, odd files, failing and killed saves.
 
 #include <gmock/gmock.h>

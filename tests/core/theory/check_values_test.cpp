@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Facts of the trade, one by one. Common practice, no source, unless a line names one.
 
 #include <gmock/gmock.h>

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/theory/fret_count.h"
 
 #include <gtest/gtest.h>

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Chord names and shapes checked against tables of two npm packages; reference/extract_tables.mjs says which.
 
 #include <gtest/gtest.h>

@@ -1,8 +1,10 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/listening/form/repeat_difference.h"
 
 #include <algorithm>
 #include <cmath>
-#include <limits>
+
+#include "core/signal/warping.h"
 
 namespace ear {
 namespace {
@@ -59,33 +61,11 @@ std::vector<float> mapOf(const Recording& recording, TimeSpan span, std::size_t 
 
 /// For each column of the first the one of the second that it belongs to.
 std::vector<std::size_t> align(const Feature& a, const Feature& b, std::size_t n) {
-  const auto band = static_cast<std::ptrdiff_t>(std::max(4.0, kBand * static_cast<double>(n)));
-  const auto size = static_cast<std::ptrdiff_t>(n);
-  constexpr double kFar = std::numeric_limits<double>::infinity();
-  std::vector<double> cost(n * n, kFar);
-  std::vector<char> from(n * n, 0);
-  for (std::ptrdiff_t i = 0; i < size; ++i)
-    for (std::ptrdiff_t j = std::max<std::ptrdiff_t>(0, i - band); j <= std::min(size - 1, i + band); ++j) {
-      const auto at = static_cast<std::size_t>(i * size + j);
-      const double here = static_cast<double>(apart(a, static_cast<std::size_t>(i), b, static_cast<std::size_t>(j)));
-      double best = i == 0 && j == 0 ? 0.0 : kFar;
-      const auto come = [&](std::ptrdiff_t di, std::ptrdiff_t dj, double extra, char way) {
-        if (i < di || j < dj) return;
-        const double v = cost[static_cast<std::size_t>((i - di) * size + j - dj)] + extra;
-        if (v < best) best = v, from[at] = way;
-      };
-      come(1, 1, 0, 0);
-      come(1, 0, kStepCost, 1);
-      come(0, 1, kStepCost, 2);
-      cost[at] = best + here;
-    }
-  std::vector<std::size_t> partner(n, 0);
-  for (std::ptrdiff_t i = size - 1, j = size - 1; i >= 0 && j >= 0;) {
-    partner[static_cast<std::size_t>(i)] = static_cast<std::size_t>(j);
-    const char way = from[static_cast<std::size_t>(i * size + j)];
-    if (way != 2) --i;
-    if (way != 1) --j;
-  }
+  const auto band = static_cast<std::size_t>(std::max(4.0, kBand * static_cast<double>(n)));
+  const auto distance = [&](std::size_t i, std::size_t j) { return static_cast<double>(apart(a, i, b, j)); };
+  std::vector<std::size_t> partner(n, n);
+  for (const auto& [i, j] : warp(bandCorridor(n, n, band), distance, {.wait = kStepCost}))
+    partner[i] = std::min(partner[i], j);
   return partner;
 }
 

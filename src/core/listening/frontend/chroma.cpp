@@ -1,9 +1,12 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/listening/frontend/chroma.h"
 
 #include <Eigen/Dense>
 #include <algorithm>
 #include <array>
 #include <cmath>
+
+#include "core/theory/pitch.h"
 
 namespace ear {
 namespace {
@@ -46,7 +49,7 @@ Matrix overtoneDictionary() {
 Eigen::VectorXf binLevels(std::span<const Partial> frame, double tuningSemitones) {
   Eigen::VectorXf levels = Eigen::VectorXf::Zero(kAllBins);
   for (const Partial& p : frame)
-    deposit(levels, 69.0 + 12.0 * std::log2(p.hertz / 440.0) - tuningSemitones - NoteActivity::kLowestMidi,
+    deposit(levels, pitchOf(Hertz(p.hertz)).value - tuningSemitones - NoteActivity::kLowestMidi,
             std::pow(p.amplitude, kCompression));
   return levels;
 }

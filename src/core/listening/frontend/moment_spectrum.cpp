@@ -1,9 +1,11 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/listening/frontend/moment_spectrum.h"
 
 #include <algorithm>
 #include <cmath>
 
 #include "core/signal/fft.h"
+#include "core/theory/pitch.h"
 
 namespace ear {
 
@@ -20,7 +22,7 @@ MomentSpectrum spectrumAt(const Recording& recording, Seconds t, Cents offset) {
   const auto bins = fft.transform();
   MomentSpectrum spectrum;
   const auto binOf = [&](double midi) {
-    const double hertz = 440 * std::exp2((midi - 69 + offset.value / 100) / 12);
+    const double hertz = frequencyOf(MidiPitch(midi), a4At(offset)).value;
     return hertz * kSize / recording.sampleRate;
   };
   for (std::size_t i = 0; i < MomentSpectrum::kPoints; ++i) {

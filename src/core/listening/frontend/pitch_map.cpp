@@ -1,9 +1,12 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/listening/frontend/pitch_map.h"
 
 #include <algorithm>
 #include <array>
 #include <cmath>
 #include <numbers>
+
+#include "core/theory/pitch.h"
 
 namespace ear {
 namespace {
@@ -25,11 +28,11 @@ std::size_t sizeFor(int sampleRate) {
 }  // namespace
 
 PitchMap::PitchMap(int sampleRate, Cents offset) : size_(sizeFor(sampleRate)), fft_(size_), right_(size_) {
-  const double a4 = 440.0 * std::exp2(offset.value / 1200);
+  const Hertz a4 = a4At(offset);
   std::vector<std::complex<float>> spectrum(size_ / 2 + 1);
   for (int row = 0; row < kRows; ++row) {
     const double midi = kLowest + (row - (kPerSemitone - 1) / 2.0) / kPerSemitone;
-    const double hertz = a4 * std::exp2((midi - 69) / 12);
+    const double hertz = frequencyOf(MidiPitch(midi), a4).value;
     const auto window = static_cast<std::size_t>(std::min(kLongest, kCycles / hertz) * sampleRate);
     // The kernel's spectrum: its real and imaginary part one after the other.
     for (const bool imaginary : {false, true}) {

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/listening/frontend/pitch_salience.h"
 
 #include <algorithm>
@@ -5,6 +6,7 @@
 
 #include "core/listening/frontend/spectra.h"
 #include "core/signal/fft.h"
+#include "core/theory/pitch.h"
 
 namespace ear {
 namespace {
@@ -17,8 +19,8 @@ constexpr double kCompression = 0.33;           // of whitening: 0 flat, 1 none
 constexpr double kHighestPartial = 3000.0;      // Hz
 
 double hertzOfBin(int bin) {
-  return 440.0 *
-         std::exp2((PitchSalience::kLowest + static_cast<double>(bin) / PitchSalience::kBinsPerSemitone - 69) / 12);
+  return frequencyOf(MidiPitch(PitchSalience::kLowest + static_cast<double>(bin) / PitchSalience::kBinsPerSemitone))
+      .value;
 }
 
 /// Levels each third of an octave, so that loud regions do not speak alone (Klapuri 2006, eq. 2).

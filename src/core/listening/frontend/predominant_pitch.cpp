@@ -1,8 +1,11 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/listening/frontend/predominant_pitch.h"
 
 #include <algorithm>
 #include <array>
 #include <cmath>
+
+#include "core/theory/pitch.h"
 
 namespace ear {
 namespace {
@@ -21,7 +24,7 @@ std::vector<PredominantPitch> measurePredominantPitch(const TonalFrames& frames,
     // best[note][h]: the strongest partial near harmonic h of the note
     std::array<std::array<float, kPartials>, kCount> best{};
     for (const Partial& p : frames.frame(i)) {
-      const double midi = 69 + 12 * std::log2(p.hertz / 440.0) - tuning.value / 100;
+      const double midi = pitchOf(Hertz(p.hertz)).value - tuning.value / 100;
       for (int h = 1; h <= kPartials; ++h) {
         const double root = midi - 12 * std::log2(h);
         const int note = static_cast<int>(std::lround(root));
@@ -32,7 +35,7 @@ std::vector<PredominantPitch> measurePredominantPitch(const TonalFrames& frames,
     }
     PredominantPitch found;
     for (std::size_t n = 0; n < kCount; ++n) {
-      const double f0 = 440.0 * std::exp2((static_cast<double>(n) + kLowest - 69) / 12);
+      const double f0 = frequencyOf(MidiPitch(static_cast<double>(n) + kLowest)).value;
       double salience = 0;
       for (int h = 1; h <= kPartials; ++h)
         salience += (f0 + kAlpha) / (h * f0 + kBeta) * static_cast<double>(best[n][static_cast<std::size_t>(h - 1)]);

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/listening/frontend/spectra.h"
 
 #include <algorithm>
@@ -7,6 +8,7 @@
 
 #include "core/audio/resample.h"
 #include "core/signal/fft.h"
+#include "core/theory/pitch.h"
 
 namespace ear {
 namespace {
@@ -86,7 +88,7 @@ struct Band {
 
 std::vector<Band> semitoneBands() {
   const double binHertz = static_cast<double>(kListeningRate) / kShortWindow;
-  const auto binOf = [&](double midi) { return 440.0 * std::exp2((midi - 69.0) / 12.0) / binHertz; };
+  const auto binOf = [&](double midi) { return frequencyOf(MidiPitch(midi)).value / binHertz; };
   std::vector<Band> bands;
   for (int b = 0; b < BandFrames::kBands; ++b) {
     const double centre = binOf(BandFrames::kLowestMidi + b);

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/listening/harmony/chords.h"
 
 #include <algorithm>
@@ -7,6 +8,7 @@
 #include <numeric>
 
 #include "core/base/statistics.h"
+#include "core/signal/viterbi.h"
 #include "core/theory/scale.h"
 
 namespace ear {
@@ -135,31 +137,31 @@ std::array<double, kStates> likelihood(const Slice& slice, const std::vector<Tem
   return score;
 }
 
-/// The most likely sequence of states.
-std::vector<std::size_t> decode(const std::vector<Slice>& slices,
-                                const std::vector<std::array<double, kStates>>& score) {
-  std::vector<std::array<double, kStates>> best(slices.size());
-  std::vector<std::array<std::uint16_t, kStates>> from(slices.size());
-  for (std::size_t i = 0; i < slices.size(); ++i) {
-    if (i == 0) {
-      best[0] = score[0];
-      continue;
-    }
-    const auto& before = best[i - 1];
-    const auto top = static_cast<std::size_t>(std::max_element(before.begin(), before.end()) - before.begin());
-    const double change = kChange - (slices[i].startsBar ? kOnDownbeat : 0.0);
-    for (std::size_t k = 0; k < kStates; ++k) {
-      const bool stay = before[k] >= before[top] - change;
-      from[i][k] = static_cast<std::uint16_t>(stay ? k : top);
-      best[i][k] = score[i][k] + (stay ? before[k] : before[top] - change);
-    }
+/// Chords stay, or change at a price, which is lower where bars begin.
+class ChangeModel {
+ public:
+  ChangeModel(const std::vector<Slice>& slices, const std::vector<std::array<double, kStates>>& score)
+      : slices_(slices), score_(score) {}
+
+  static double start(std::size_t) { return 0.0; }
+  void enter(std::size_t i, std::span<const double> before) {
+    now_ = i;
+    top_ = static_cast<std::size_t>(std::max_element(before.begin(), before.end()) - before.begin());
+    change_ = kChange - (slices_[i].startsBar ? kOnDownbeat : 0.0);
   }
-  std::vector<std::size_t> path(slices.size());
-  std::size_t at =
-      static_cast<std::size_t>(std::max_element(best.back().begin(), best.back().end()) - best.back().begin());
-  for (std::size_t i = slices.size(); i-- > 0; at = from[i][at]) path[i] = at;
-  return path;
-}
+  template <class Come>
+  void ways(std::size_t to, Come&& come) const {
+    come(to, 0.0);
+    come(top_, change_);
+  }
+  double gain(std::size_t state) const { return score_[now_][state]; }
+
+ private:
+  const std::vector<Slice>& slices_;
+  const std::vector<std::array<double, kStates>>& score_;
+  std::size_t now_ = 0, top_ = 0;
+  double change_ = 0.0;
+};
 
 /// Whether the bass of a stretch clearly stands on another tone than the root.
 bool bassStandsOn(std::span<const Slice> slices, PitchClass pc, PitchClass root) {
@@ -259,7 +261,7 @@ std::vector<FoundChord> findChords(const NoteActivity& notes, const std::vector<
   const double usual = medianOf(std::move(levels));
   std::vector<std::array<double, kStates>> score;
   for (const Slice& s : slices) score.push_back(likelihood(s, all, usual));
-  const auto path = decode(slices, score);
+  const auto path = likeliestPath(slices.size(), kStates, ChangeModel(slices, score));
 
   std::vector<FoundChord> found;
   std::vector<Run> runs;

@@ -1,9 +1,11 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/listening/harmony/key_finder.h"
 
 #include <algorithm>
 #include <cmath>
 #include <numeric>
 
+#include "core/signal/viterbi.h"
 #include "core/theory/scale.h"
 
 namespace ear {
@@ -147,6 +149,49 @@ double scaleInside(const ChromaVector& chroma, const Key& key) {
   return best;
 }
 
+/// A key holds; another one is dear, and the relative one, whose notes are the same, is dearer.
+class ModulationModel {
+ public:
+  ModulationModel(const std::vector<FoundChord>& chords, const Key& home) : chords_(chords), home_(home) {
+    for (std::size_t from = 0; from < kKeys; ++from)
+      for (std::size_t to = 0; to < kKeys; ++to) cost_[from][to] = costOf(from, to);
+  }
+
+  double start(std::size_t key) const { return keyAt(key) == home_ ? kChange : 0.0; }
+  void enter(std::size_t i, std::span<const double>) {
+    triad_ = triadOf(chords_[i]);
+    length_ = chords_[i].span.length().value;
+  }
+  template <class Come>
+  void ways(std::size_t to, Come&& come) const {
+    come(to, 0.0);
+    for (std::size_t from = 0; from < kKeys; ++from) come(from, cost_[from][to]);
+  }
+  double gain(std::size_t key) const {
+    if (!triad_) return 0.0;
+    const double weight = degreeWeight(keyAt(key), *triad_);
+    return length_ * (weight > 0 ? weight : kStrangeChord);
+  }
+
+ private:
+  // In seconds of a tonic chord.
+  static constexpr double kChange = 14.0, kToRelative = 24.0, kStrangeChord = -0.8;
+
+  static double costOf(std::size_t from, std::size_t to) {
+    if (from == to) return 0.0;
+    const Key a = keyAt(from), b = keyAt(to);
+    const Key &minor = a.mode == Mode::minor ? a : b, &major = a.mode == Mode::minor ? b : a;
+    const bool relative = a.mode != b.mode && PitchClass(minor.tonic.value + 3) == major.tonic;
+    return relative ? kToRelative : kChange;
+  }
+
+  const std::vector<FoundChord>& chords_;
+  Key home_;
+  std::array<std::array<double, kKeys>, kKeys> cost_{};
+  std::optional<std::size_t> triad_;
+  double length_ = 0.0;
+};
+
 }  // namespace
 
 KeyFindings findKey(const NoteActivity& notes, const std::vector<FoundChord>& chords,
@@ -199,38 +244,9 @@ KeyFindings findKey(const NoteActivity& notes, const std::vector<FoundChord>& ch
 }
 
 std::vector<KeyChange> findKeyChanges(const std::vector<FoundChord>& chords, const Key& home) {
-  constexpr double kChange = 14.0, kToRelative = 24.0, kStrangeChord = -0.8;  // in seconds of a tonic chord
-  constexpr double kLeast = 15.0;                                             // seconds that a key must hold
-  const auto cost = [](std::size_t from, std::size_t to) {
-    if (from == to) return 0.0;
-    const Key a = keyAt(from), b = keyAt(to);
-    const Key &minor = a.mode == Mode::minor ? a : b, &major = a.mode == Mode::minor ? b : a;
-    const bool relative = a.mode != b.mode && PitchClass(minor.tonic.value + 3) == major.tonic;
-    return relative ? kToRelative : kChange;
-  };
-  std::vector<std::array<std::size_t, kKeys>> cameFrom;
-  std::array<double, kKeys> score{};
-  for (std::size_t k = 0; k < kKeys; ++k) score[k] = keyAt(k) == home ? kChange : 0.0;
-  for (const auto& c : chords) {
-    auto& from = cameFrom.emplace_back();
-    std::array<double, kKeys> next{};
-    const auto triad = triadOf(c);
-    for (std::size_t k = 0; k < kKeys; ++k) {
-      from[k] = k;
-      for (std::size_t before = 0; before < kKeys; ++before)
-        if (score[before] - cost(before, k) > score[from[k]] - cost(from[k], k)) from[k] = before;
-      next[k] = score[from[k]] - cost(from[k], k);
-      if (triad) {
-        const double weight = degreeWeight(keyAt(k), *triad);
-        next[k] += c.span.length().value * (weight > 0 ? weight : kStrangeChord);
-      }
-    }
-    score = next;
-  }
+  constexpr double kLeast = 15.0;  // seconds that a key must hold
+  const auto path = likeliestPath(chords.size(), kKeys, ModulationModel(chords, home));
   std::vector<KeyChange> changes;
-  std::size_t k = static_cast<std::size_t>(std::max_element(score.begin(), score.end()) - score.begin());
-  std::vector<std::size_t> path(chords.size());
-  for (std::size_t i = chords.size(); i-- > 0;) path[i] = k, k = cameFrom[i][k];
   for (std::size_t i = 1; i < path.size(); ++i) {
     if (path[i] == path[i - 1]) continue;
     std::size_t end = i;

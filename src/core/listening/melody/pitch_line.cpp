@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/listening/melody/pitch_line.h"
 
 #include <algorithm>
@@ -9,6 +10,9 @@
 #include "core/listening/frontend/pitch_salience.h"
 #include "core/listening/frontend/spectra.h"
 #include "core/listening/melody/pitch_refine.h"
+#include "core/signal/peak.h"
+#include "core/signal/viterbi.h"
+#include "core/theory/pitch.h"
 
 namespace ear {
 namespace {
@@ -78,17 +82,16 @@ const std::array<double, 100>& thresholdChances() {
 /// Pitches that a frame may have: for each threshold the first dip under it, or with little weight the deepest one.
 std::vector<Candidate> candidatesOf(const float* samples) {
   constexpr double kDeepestOnly = 0.01;
-  const int longest = static_cast<int>(kListeningRate / (440.0 * std::exp2((kLowest - 69) / 12))) + 2;
-  const int shortest = static_cast<int>(kListeningRate / (440.0 * std::exp2((kHighest - 69) / 12)));
+  const int longest = static_cast<int>(kListeningRate / frequencyOf(MidiPitch(kLowest)).value) + 2;
+  const int shortest = static_cast<int>(kListeningRate / frequencyOf(MidiPitch(kHighest)).value);
   const auto d = difference(samples, longest);
   std::vector<Candidate> candidates;
   std::vector<double> depths;
   for (int lag = shortest; lag < longest; ++lag) {
     const auto i = static_cast<std::size_t>(lag);
     if (d[i] > d[i - 1] || d[i] >= d[i + 1]) continue;
-    const double bend = d[i - 1] - 2 * d[i] + d[i + 1];
-    const double exact = lag + (bend > 0 ? 0.5 * (d[i - 1] - d[i + 1]) / bend : 0.0);
-    candidates.push_back({69 + 12 * std::log2(kListeningRate / exact / 440.0), 0.0});
+    const double exact = lag + summitOffset(-d[i - 1], -d[i], -d[i + 1]);
+    candidates.push_back({pitchOf(Hertz(kListeningRate / exact)).value, 0.0});
     depths.push_back(d[i]);
   }
   if (candidates.empty()) return candidates;
@@ -126,7 +129,7 @@ std::optional<MidiPitch> secondPitch(std::span<const float> support, std::size_t
 void dropBasses(std::vector<Candidate>& candidates, OvertoneComb& comb, std::size_t centre) {
   std::erase_if(candidates, [&](const Candidate& c) {
     return c.midi < kBassBelow && c.chance > 0.05 &&
-           comb.contrast(centre, 440.0 * std::exp2((c.midi - 69) / 12)) > kContrast;
+           comb.contrast(centre, frequencyOf(MidiPitch(c.midi)).value) > kContrast;
   });
 }
 
@@ -209,42 +212,40 @@ std::array<double, kStates> logChances(const Frame& frame) {
   return chance;
 }
 
-/// The likeliest state of each frame (Viterbi).
-std::vector<std::size_t> likeliestPath(const std::vector<Frame>& frames, const OnsetStrength& onsets,
-                                       const Progress& progress) {
-  std::vector<double> score(kStates, 0.0), next(kStates);
-  std::vector<std::uint16_t> from(frames.size() * kStates);
-  for (std::size_t t = 0; t < frames.size(); ++t) {
-    if (t % 64 == 0 && progress.cancelled()) return {};
-    const auto chance = logChances(frames[t]);
-    const double onset = t < onsets.all.size() ? static_cast<double>(onsets.all[t]) : 0.0;
-    const double jump = kJumpCost - (kJumpCost - kJumpAtOnset) * std::min(1.0, onset / 0.6);
-    const auto bestPitch = static_cast<std::size_t>(std::max_element(score.begin(), score.end() - 1) - score.begin());
-    for (std::size_t s = 0; s < kStates; ++s) {
-      double best = score[s];
-      std::size_t origin = s;
-      const auto come = [&](std::size_t state, double cost) {
-        if (const double v = score[state] - cost; v > best) best = v, origin = state;
-      };
-      if (s + 1 < kStates) {
-        const auto bin = static_cast<int>(s);
-        for (int b = std::max(0, bin - kGlide); b <= std::min(kBins - 1, bin + kGlide); ++b)
-          come(static_cast<std::size_t>(b), kGlideCost * std::abs(b - bin));
-        come(bestPitch, jump);
-        come(kStates - 1, kVoiceCost);
-      } else {
-        come(bestPitch, kVoiceCost);
-      }
-      next[s] = best + chance[s];
-      from[t * kStates + s] = static_cast<std::uint16_t>(origin);
-    }
-    std::swap(score, next);
+/// Pitches glide, jump where something is struck, and come and go.
+class VoiceModel {
+ public:
+  VoiceModel(const std::vector<Frame>& frames, const OnsetStrength& onsets) : frames_(frames), onsets_(onsets) {}
+
+  static double start(std::size_t) { return 0.0; }
+
+  void enter(std::size_t t, std::span<const double> before) {
+    chance_ = logChances(frames_[t]);
+    const double onset = t < onsets_.all.size() ? static_cast<double>(onsets_.all[t]) : 0.0;
+    jump_ = kJumpCost - (kJumpCost - kJumpAtOnset) * std::min(1.0, onset / 0.6);
+    bestPitch_ = static_cast<std::size_t>(std::max_element(before.begin(), before.end() - 1) - before.begin());
   }
-  std::vector<std::size_t> path(frames.size());
-  auto state = static_cast<std::size_t>(std::max_element(score.begin(), score.end()) - score.begin());
-  for (std::size_t t = frames.size(); t-- > 0; state = from[t * kStates + state]) path[t] = state;
-  return path;
-}
+
+  template <class Come>
+  void ways(std::size_t to, Come&& come) const {
+    come(to, 0.0);
+    if (to + 1 == kStates) return come(bestPitch_, kVoiceCost);
+    const auto bin = static_cast<int>(to);
+    for (int b = std::max(0, bin - kGlide); b <= std::min(kBins - 1, bin + kGlide); ++b)
+      come(static_cast<std::size_t>(b), kGlideCost * std::abs(b - bin));
+    come(bestPitch_, jump_);
+    come(kStates - 1, kVoiceCost);
+  }
+
+  double gain(std::size_t state) const { return chance_[state]; }
+
+ private:
+  const std::vector<Frame>& frames_;
+  const OnsetStrength& onsets_;
+  std::array<double, kStates> chance_{};
+  double jump_ = 0.0;
+  std::size_t bestPitch_ = 0;
+};
 
 /// The exact pitch near a state: that of the nearest candidate.
 PitchLine::Point pointAt(const Frame& frame, std::size_t state) {
@@ -269,14 +270,14 @@ PitchLine measurePitchLine(std::span<const float> mono, const OnsetStrength& ons
   if (std::find(among.begin(), among.end(), 1) != among.end()) salience = measureSalience(mono, progress);
   if (progress.cancelled()) return line;
   frames = amongOthers(periods, salience, kLowest);
-  auto path = likeliestPath(frames, onsets, progress);
+  auto path = likeliestPath(frames.size(), kStates, VoiceModel(frames, onsets), progress);
   if (path.empty()) return line;
   const auto mixed = std::count(among.begin(), among.end(), 1),
              sounding = std::count_if(periods.begin(), periods.end(), [](const Frame&f) { return !f.silent; });
   const double lowest = lowestOfVoice(path);
   if (static_cast<double>(mixed) > kMix * static_cast<double>(sounding) && lowest > kLowest) {
     frames = amongOthers(periods, salience, lowest);
-    path = likeliestPath(frames, onsets, progress);
+    path = likeliestPath(frames.size(), kStates, VoiceModel(frames, onsets), progress);
     if (path.empty()) return line;
   }
   line.points.resize(frames.size());

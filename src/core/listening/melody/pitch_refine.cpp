@@ -1,11 +1,15 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/listening/melody/pitch_refine.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <vector>
 
 #include "core/listening/frontend/spectra.h"
 #include "core/signal/fft.h"
+#include "core/signal/viterbi.h"
+#include "core/theory/pitch.h"
 
 namespace ear {
 namespace {
@@ -20,7 +24,7 @@ constexpr double kStepCost = 0.015;  // for each state moved, against scores in 
 constexpr double kNewVoice = 1.6;    // semitones between two frames that are two notes
 
 double hertzOf(int state) {
-  return 440.0 * std::exp2((static_cast<double>(state) / kPerSemitone - 69) / 12);
+  return frequencyOf(MidiPitch(static_cast<double>(state) / kPerSemitone)).value;
 }
 
 /// Scores of the states around a pitch in a frame, the best is 1.
@@ -61,42 +65,59 @@ class Look {
 
 constexpr int kStates = 2 * kReach + 1;
 
-/// Frames [from, to) of one gliding voice.
-void refine(PitchLine& line, Look& look, std::size_t from, std::size_t to) {
-  const std::size_t count = to - from;
-  std::vector<int> middle(count);
-  std::vector<double> total(count * kStates), scores(kStates);
-  std::vector<int> origin(count * kStates, -1);
-  for (std::size_t t = 0; t < count; ++t) {
-    const auto& point = line.points[from + t];
-    middle[t] = static_cast<int>(std::lround(point.pitch->value * kPerSemitone));
-    look.at(std::llround(static_cast<double>(from + t) / line.rate * kListeningRate));
+/// States around the pitch that each frame has so far; one voice glides.
+class GlideModel {
+ public:
+  /// @param from  frame of the line that is frame 0 here
+  GlideModel(const PitchLine& line, Look& look, std::size_t from) : line_(line), look_(look), from_(from) {}
+
+  static double start(std::size_t) { return 0.0; }
+  void enter(std::size_t t, std::span<const double>) {
+    const auto& point = line_.points[from_ + t];
+    const int middle = middleOf(point);
+    shift_ = t == 0 ? 0 : middle - middle_;
+    first_ = t == 0;
+    middle_ = middle;
+    look_.at(std::llround(static_cast<double>(from_ + t) / line_.rate * kListeningRate));
     double most = 1e-12;
     for (int s = 0; s < kStates; ++s) {
+      double& score = scores_[static_cast<std::size_t>(s)];
       // What is exact already stays.
-      scores[static_cast<std::size_t>(s)] =
-          point.alone ? (s == kReach ? 1.0 : 0.0) : look.score(middle[t] + s - kReach);
-      most = std::max(most, scores[static_cast<std::size_t>(s)]);
+      score = point.alone ? (s == kReach ? 1.0 : 0.0) : look_.score(middle + s - kReach);
+      most = std::max(most, score);
     }
-    for (int s = 0; s < kStates; ++s) {
-      double best = t == 0 ? 0.0 : -1e9;
-      if (t > 0)
-        for (int step = -kFastest; step <= kFastest; ++step) {
-          const int before = middle[t] + s - kReach + step - middle[t - 1] + kReach;
-          if (before < 0 || before >= kStates) continue;
-          const double v = total[(t - 1) * kStates + static_cast<std::size_t>(before)] - kStepCost * std::abs(step);
-          if (v > best) best = v, origin[t * kStates + static_cast<std::size_t>(s)] = before;
-        }
-      total[t * kStates + static_cast<std::size_t>(s)] = best + scores[static_cast<std::size_t>(s)] / most;
-    }
+    for (double& score : scores_) score /= most;
   }
-  const auto last = total.end() - kStates;
-  auto state = static_cast<int>(std::max_element(last, total.end()) - last);
-  for (std::size_t t = count; t-- > 0;) {
+  template <class Come>
+  void ways(std::size_t to, Come&& come) const {
+    if (first_) return come(to, 0.0);
+    for (int step = -kFastest; step <= kFastest; ++step)
+      if (const int before = static_cast<int>(to) + step + shift_; before >= 0 && before < kStates)
+        come(static_cast<std::size_t>(before), kStepCost * std::abs(step));
+  }
+  double gain(std::size_t state) const { return scores_[state]; }
+
+  static int middleOf(const PitchLine::Point& point) {
+    return static_cast<int>(std::lround(point.pitch->value * kPerSemitone));
+  }
+
+ private:
+  const PitchLine& line_;
+  Look& look_;
+  std::size_t from_;
+  int middle_ = 0, shift_ = 0;  // of the states against those of the frame before
+  bool first_ = true;
+  std::array<double, kStates> scores_{};
+};
+
+/// Frames [from, to) of one gliding voice.
+void refine(PitchLine& line, Look& look, std::size_t from, std::size_t to) {
+  const auto path = likeliestPath(to - from, kStates, GlideModel(line, look, from));
+  for (std::size_t t = 0; t < path.size(); ++t) {
     auto& point = line.points[from + t];
-    if (!point.alone) point.pitch = MidiPitch(static_cast<double>(middle[t] + state - kReach) / kPerSemitone);
-    state = origin[t * kStates + static_cast<std::size_t>(state)];
-    if (state < 0) break;
+    if (point.alone || path[t] == kNoState) continue;
+    const int state = GlideModel::middleOf(point) + static_cast<int>(path[t]) - kReach;
+    point.pitch = MidiPitch(static_cast<double>(state) / kPerSemitone);
   }
 }
 

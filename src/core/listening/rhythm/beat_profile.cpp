@@ -1,7 +1,10 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/listening/rhythm/beat_profile.h"
 
 #include <algorithm>
 #include <cmath>
+
+#include "core/signal/peak.h"
 
 namespace ear {
 namespace {
@@ -17,8 +20,7 @@ double summit(const BeatProfile& profile, double from, double to) {
                                                               s.begin() + static_cast<std::ptrdiff_t>(at(to))) -
                                              s.begin());
   // The summit itself: what rings after an attack would draw a centre of weight to the late side.
-  const double a = s[peak - 1], b = s[peak], c = s[peak + 1], bend = a - 2 * b + c;
-  return (static_cast<double>(peak) + (bend < 0 ? 0.5 * (a - c) / bend : 0.0)) / BeatProfile::kPlaces;
+  return (static_cast<double>(peak) + summitOffset(s[peak - 1], s[peak], s[peak + 1])) / BeatProfile::kPlaces;
 }
 
 }  // namespace

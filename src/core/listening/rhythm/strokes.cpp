@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/listening/rhythm/strokes.h"
 
 #include <algorithm>
@@ -7,6 +8,7 @@
 
 #include "core/base/text.h"
 #include "core/listening/frontend/onsets.h"
+#include "core/signal/peak.h"
 
 namespace ear {
 namespace {
@@ -74,8 +76,7 @@ Wave waveOf(const std::vector<float>& loudness) {
   // Twice the period repeats as well: the shortest lag that is nearly as good.
   for (std::size_t lag = shortest; lag <= longest; ++lag) {
     if (by[lag] < 0.85 * top || by[lag] < by[lag - 1] || by[lag] < by[lag + 1]) continue;
-    const double bend = by[lag - 1] - 2 * by[lag] + by[lag + 1];
-    const double exact = static_cast<double>(lag) + (bend < 0 ? 0.5 * (by[lag - 1] - by[lag + 1]) / bend : 0.0);
+    const double exact = static_cast<double>(lag) + summitOffset(by[lag - 1], by[lag], by[lag + 1]);
     result.rate = Hertz(PassageStrokes::kLoudnessRate / exact);
     result.regularity = by[lag];
     break;
@@ -109,8 +110,7 @@ std::vector<Attack> attacksOf(const OnsetStrength& onsets) {
   std::vector<Attack> attacks;
   const auto& all = onsets.all;
   for (const std::size_t i : peaksOf(all, kAttack)) {
-    const double a = all[i - 1], b = all[i], c = all[i + 1], bend = a - 2 * b + c;
-    const double frame = static_cast<double>(i) + (bend < 0 ? 0.5 * (a - c) / bend : 0.0);
+    const double frame = static_cast<double>(i) + summitOffset(all[i - 1], all[i], all[i + 1]);
     const Seconds time(frame / onsets.rate);
     if (!attacks.empty() && (time - attacks.back().time).value < kAttackGap) {
       if (all[i] > attacks.back().strength) attacks.back() = {time, all[i]};

@@ -1,9 +1,12 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/listening/tuning/reference_pitch.h"
 
 #include <algorithm>
 #include <cmath>
 #include <complex>
 #include <numbers>
+
+#include "core/theory/pitch.h"
 
 namespace ear {
 namespace {
@@ -79,7 +82,7 @@ void observe(const TonalFrames& frames, std::size_t i, std::vector<Observation>&
     if (!holds(frames.frame(i - 1), p.hertz) || !holds(frames.frame(i + 1), p.hertz)) continue;
     const float overtone = overtoneWeight(frame, p);
     if (overtone == 0.0F) continue;
-    const double semitones = 12.0 * std::log2(p.hertz / 440.0);
+    const double semitones = pitchOf(Hertz(p.hertz)).value - 69.0;
     const float low = std::min(1.0F, p.hertz / kFullWeightFrom);
     out.push_back(
         {static_cast<float>(100.0 * (semitones - std::round(semitones))), std::sqrt(p.amplitude) * low * overtone});

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/listening/tuning/tuner.h"
 
 #include <algorithm>
@@ -6,6 +7,7 @@
 
 #include "core/base/statistics.h"
 #include "core/signal/fft.h"
+#include "core/signal/peak.h"
 
 namespace ear {
 namespace {
@@ -63,10 +65,7 @@ std::optional<Hertz> pitchOfString(std::span<const float> x, int sampleRate) {
   }
   if (highest < kPeriodic) return std::nullopt;
   const auto first = std::find_if(peaks.begin(), peaks.end(), [&](auto p) { return n[p] >= kFirstPeak * highest; });
-  const auto refined = [&](std::size_t p) {
-    const double a = n[p - 1], b = n[p], c = n[p + 1], bend = a - 2 * b + c;
-    return static_cast<double>(p) + (bend < 0 ? 0.5 * (a - c) / bend : 0.0);
-  };
+  const auto refined = [&](std::size_t p) { return static_cast<double>(p) + summitOffset(n[p - 1], n[p], n[p + 1]); };
   // A peak some periods on tells the period more finely.
   double period = refined(*first);
   for (int k = 2; k <= 8 && k * period < static_cast<double>(longest) - 2; ++k) {

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/listening/frontend/pitch_map.h"
 
 #include <gtest/gtest.h>

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Writes the tables beside this file from two npm packages, which are used for nothing else:
 //
 //     npm install --no-save --prefix DIR tonal@6.0.0 @tombatossals/chords-db@0.5.1

@@ -1,0 +1,87 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/picture/take_picture.h"
+
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QTimer>
+#include <cstdio>
+
+#include "app/chordbox/chord_box.h"
+#include "app/closeup/close_up.h"
+#include "app/desk/desk_window.h"
+#include "app/desk/study_keeper.h"
+#include "app/ears/ears_window.h"
+#include "app/form/jump_window.h"
+#include "app/form/strokes_window.h"
+#include "app/hear/compare_window.h"
+#include "app/hear/freeze_window.h"
+#include "app/keys/key_window.h"
+#include "app/settings/naming_window.h"
+#include "app/sheet/sheet_window.h"
+#include "app/tuneup/tune_up_window.h"
+#include "devices/simulated_guitar.h"
+
+namespace ear {
+namespace {
+
+QElapsedTimer started() {
+  QElapsedTimer clock;
+  clock.start();
+  return clock;
+}
+
+QPixmap pictureOf(DeskWindow& window, const QString& view) {
+  if (view == "sheet") return window.makeSheet()->grab();
+  if (view == "tune-up") {
+    auto* tune = window.openTuneUp();
+    if (auto* guitar = dynamic_cast<SimulatedGuitar*>(&tune->input())) {
+      guitar->pluck(window.bench().document().guitar(), 1, Cents(-12));
+      for (QElapsedTimer clock = started(); clock.elapsed() < 900;) QApplication::processEvents();
+    }
+    return tune->grab();
+  }
+  if (view == "times") return window.openJumps()->grab();
+  if (view == "strokes") return window.openStrokes()->grab();
+  if (view == "compare") {
+    auto* compare = window.openCompare();
+    while (compare->working()) QApplication::processEvents(QEventLoop::WaitForMoreEvents);
+    return compare->grab();
+  }
+  if (view == "freeze") return window.openFreeze()->grab();
+  if (view == "keys") return window.openKeys()->grab();
+  if (view == "ears") return window.openEars()->grab();
+  if (view == "big-deck") {
+    window.showBigDeck(true);
+    return window.grab();
+  }
+  if (view == "naming") return window.openNaming()->grab();
+  if (view != "chord-box") return window.grab();
+  auto* box = window.openChordBox();
+  box->typeName("Bm7");
+  QApplication::processEvents();
+  return box->grab();
+}
+
+}  // namespace
+
+void takePicture(DeskWindow& window, const QString& file, const QString& view) {
+  auto* timer = new QTimer(&window);
+  QObject::connect(timer, &QTimer::timeout, &window, [&window, file, view, timer] {
+    if (window.bench().listening() || window.bench().ear().following()) return;
+    if (window.keeper().complained()) {
+      QApplication::exit(1);
+      return;
+    }
+    if (!file.isEmpty()) window.grab();  // asks for the parts of the pitch map
+    if (window.closeUp().pitchMap().busy() || window.closeUp().sound().attacks().busy()) return;
+    timer->stop();
+    QApplication::processEvents();  // a strip that has just gone gives its room back
+    const QPixmap picture = pictureOf(window, view);
+    const bool saved = file.isEmpty() || picture.save(file);
+    if (!saved) std::fprintf(stderr, "“%s” could not be written. Choose another place.\n", qPrintable(file));
+    QApplication::exit(saved ? 0 : 1);
+  });
+  timer->start(20);
+}
+
+}  // namespace ear
