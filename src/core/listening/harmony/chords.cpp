@@ -163,6 +163,8 @@ class ChangeModel {
   double change_ = 0.0;
 };
 
+constexpr double kGuess = 0.4;  // certainty of what might as well be another chord
+
 /// Whether the bass of a stretch clearly stands on another tone than the root.
 bool bassStandsOn(std::span<const Slice> slices, PitchClass pc, PitchClass root) {
   double there = 0, atRoot = 0;
@@ -181,6 +183,13 @@ std::optional<PitchClass> slashBass(const Chord& chord, std::span<const Slice> s
   const auto tones = notesOf(chord);
   const bool inside = std::find(tones.begin(), tones.end(), pc) != tones.end();
   return inside && bassStandsOn(slices, pc, chord.root) && pc != chord.root ? std::optional(pc) : std::nullopt;
+}
+
+/// The root of the other chord that has the same four notes: a sixth chord is the minor seventh chord on its sixth.
+std::optional<PitchClass> twinRoot(const Chord& chord) {
+  if (chord.type == chordType("6")) return PitchClass(chord.root.value + 9);
+  if (chord.type == chordType("m7")) return PitchClass(chord.root.value + 3);
+  return std::nullopt;
 }
 
 /// A stretch of one chord, in slices.
@@ -284,6 +293,10 @@ std::vector<FoundChord> findChords(const NoteActivity& notes, const std::vector<
         rival = std::max(rival, sum[s]);
     chord.certainty = 1.0 / (1.0 + std::exp(-0.7 * (sum[state] - rival) / std::sqrt(static_cast<double>(end - i))));
     const PitchClass root = state < kChords ? all[state].chord.root : PitchClass(0);
+    // Of two chords with the same notes the bass alone tells, and it must be heard to.
+    if (const auto twin = state < kChords ? twinRoot(all[state].chord) : std::nullopt;
+        twin && form == Run::Form::plain && !bassStandsOn(std::span(slices).subspan(i, end - i), root, *twin))
+      chord.certainty = std::min(chord.certainty, kGuess);
     if (form == Run::Form::suspended) {
       chord.chord = Chord{root, chordType("7sus4"), {}};
     } else if (form == Run::Form::overSeventh) {
