@@ -211,14 +211,14 @@ TEST_F(GuitarTest, TunerMeasuresAgainstTheRecording) {
   window->findChild<QDoubleSpinBox*>("simulated-cents")->setValue(-14);
   QTest::mouseClick(window->findChild<QPushButton*>("simulated-pluck"), Qt::LeftButton);
   guitar_->advance(Seconds(0.7));
-  window->lookAtTuner();
+  window->tuner().look();
   const auto says = window->findChild<QLabel*>("tuner-says")->text().toStdString();
   EXPECT_THAT(says, HasSubstr("String 5, A♭2"));
   EXPECT_THAT(says, testing::ContainsRegex("1[34]\\.[0-9] cents too low, tighten it"));
   window->findChild<QDoubleSpinBox*>("simulated-cents")->setValue(0);
   QTest::mouseClick(window->findChild<QPushButton*>("simulated-pluck"), Qt::LeftButton);
   guitar_->advance(Seconds(0.7));
-  window->lookAtTuner();
+  window->tuner().look();
   EXPECT_THAT(window->findChild<QLabel*>("tuner-says")->text().toStdString(), HasSubstr("in tune with the recording"));
 }
 

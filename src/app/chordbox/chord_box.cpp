@@ -274,7 +274,7 @@ void ChordBox::readFrets() {
   }
   // Spelt as the chord's own key has it, whatever key the desk is in.
   const Chord shape = transposed(readings.front().chord, -shapeShift({guitar_.tuning, guitar_.capo}));
-  spelling_ = spellingIn(schools_, Key{shape.root, shape.minor() ? Mode::minor : Mode::major});
+  spelling_ = spellingIn(schools_, ownKey(shape));
   showGuitar();
   // The hand's name first; what it sounds with the capo below.
   const auto nameOf = [&](ChordReading reading, int by) {

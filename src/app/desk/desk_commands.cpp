@@ -15,6 +15,7 @@
 #include "app/commands/commands.h"
 #include "app/commands/sound_commands.h"
 #include "app/desk/desk_window.h"
+#include "app/desk/recent_studies.h"
 #include "app/desk/study_keeper.h"
 #include "app/desk/study_line.h"
 #include "app/drawer/drawer.h"
@@ -131,7 +132,7 @@ void DeskWindow::fillMenus() {
   const auto fill = [this, recent] {
     recent->clear();
     recent->setToolTipsVisible(true);
-    for (const QString& file : keeper_->recent()) {
+    for (const QString& file : recentStudies()) {
       QAction* action = recent->addAction(QFileInfo(file).completeBaseName());
       action->setToolTip(file);
       connect(action, &QAction::triggered, this, [this, file] { keeper_->open(file); });

@@ -1,18 +1,14 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/desk/study_keeper.h"
 
-#include <QAbstractButton>
 #include <QCoreApplication>
 #include <QFile>
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QLocale>
-#include <QMessageBox>
-#include <QPushButton>
-#include <QSettings>
 #include <QStandardPaths>
-#include <cstdio>
 
+#include "app/desk/recent_studies.h"
 #include "app/theme/words.h"
 #include "app/workbench/paths.h"
 #include "core/audio/fingerprint.h"
@@ -22,8 +18,6 @@
 
 namespace ear {
 namespace {
-
-constexpr int kMostRecent = 10;
 
 const char* const kSounds = "*.mp3 *.m4a *.aac *.flac *.ogg *.oga *.opus *.wav *.aif *.aiff *.mp4 *.mkv *.webm *.mov";
 
@@ -37,45 +31,10 @@ QString markOf(const QString& file) {
   return hash ? text(*hash) : QString();
 }
 
-/// "song (older copy).innerear" beside "song.innerear", with a number where that is taken.
-std::filesystem::path freeName(const std::filesystem::path& file, const QString& what) {
-  for (int n = 1;; ++n) {
-    const std::string number = n == 1 ? "" : " " + std::to_string(n);
-    auto name =
-        file.parent_path() / (file.stem().native() + " (" + what.toStdString() + number + ")" + kStudyFileExtension);
-    if (!std::filesystem::exists(name)) return name;
-  }
-}
-
 }  // namespace
 
 StudyKeeper::StudyKeeper(Workbench& bench, QWidget* window)
-    : QObject(window), bench_(bench), window_(window), copies_(new CopyKeeper(bench, this)) {}
-
-void StudyKeeper::complain(const QString& title, const std::string& sentence) {
-  complained_ = true;
-  if (unattended_) {
-    std::fprintf(stderr, "%s\n", sentence.c_str());
-    return;
-  }
-  QMessageBox box(QMessageBox::Warning, title, text(sentence), QMessageBox::Ok, window_);
-  box.exec();
-}
-
-int StudyKeeper::ask(const QString& title, const QString& question, const QStringList& answers) {
-  if (unattended_) return static_cast<int>(answers.size()) - 1;
-  QMessageBox box(QMessageBox::Question, title, question, QMessageBox::NoButton, window_);
-  QList<QAbstractButton*> buttons;
-  for (const QString& answer : answers) {
-    auto* button = box.addButton(answer, QMessageBox::ActionRole);
-    button->setObjectName("answer-" + QString::number(buttons.size()));
-    buttons.append(button);
-  }
-  box.setDefaultButton(qobject_cast<QPushButton*>(buttons.front()));
-  box.setEscapeButton(buttons.back());
-  box.exec();
-  return static_cast<int>(buttons.indexOf(box.clickedButton()));
-}
+    : QObject(window), bench_(bench), window_(window), asking_(window), copies_(new CopyKeeper(bench, this)) {}
 
 // --- opening ---------------------------------------------------------------------------------------------------
 
@@ -102,7 +61,7 @@ void StudyKeeper::putOnDesk(StoredStudy stored, const QString& file) {
 bool StudyKeeper::openAsCopy(const QString& source, const QString& notice) {
   auto stored = loadStudy(toPath(source));
   if (!stored) {
-    complain(tr("Open study"), stored.problem());
+    asking_.complain(tr("Open study"), stored.problem());
     return false;
   }
   if (!mayClose()) return false;
@@ -149,7 +108,8 @@ bool StudyKeeper::openStudy(const QString& file) {
   FileClaim claim;
   if (QFileInfo::exists(file) && !claim.take(file)) {
     const QString owner = FileClaim::ownerOf(file);
-    if (ask(tr("Open in another window"),
+    if (asking_.ask(
+            tr("Open in another window"),
             tr("“%1” is open in another window of Inner Ear (%2). Two windows that save one file write over each "
                "other's work.")
                 .arg(name, owner),
@@ -162,24 +122,24 @@ bool StudyKeeper::openStudy(const QString& file) {
   QString source = file;
   if (const QString copy = newerCopy(file); !copy.isEmpty()) {
     const QString when = QLocale().toString(QFileInfo(copy).lastModified(), QLocale::ShortFormat);
-    if (ask(tr("A newer copy"),
-            tr("Inner Ear ended without saving “%1”. There is an automatic copy of %2 with later changes.")
-                .arg(name, when),
-            {tr("Open the copy"), tr("Open the file as it was saved")}) == 0)
+    if (asking_.ask(tr("A newer copy"),
+                    tr("Inner Ear ended without saving “%1”. There is an automatic copy of %2 with later changes.")
+                        .arg(name, when),
+                    {tr("Open the copy"), tr("Open the file as it was saved")}) == 0)
       source = copy;
   }
   auto stored = loadStudy(toPath(source));
   if (!stored) {
     const QString before = pathText(generationBefore(toPath(file)));
     if (!loadStudy(toPath(before))) {
-      complain(tr("Open study"), stored.problem());
+      asking_.complain(tr("Open study"), stored.problem());
       return false;
     }
     const QString when = QLocale().toString(QFileInfo(before).lastModified(), QLocale::ShortFormat);
-    if (ask(tr("A damaged study"),
-            text(stored.problem()) + "\n\n" +
-                tr("What it held before its last save (%1) is there and can be opened.").arg(when),
-            {tr("Open what it held before"), tr("Leave it")}) != 0)
+    if (asking_.ask(tr("A damaged study"),
+                    text(stored.problem()) + "\n\n" +
+                        tr("What it held before its last save (%1) is there and can be opened.").arg(when),
+                    {tr("Open what it held before"), tr("Leave it")}) != 0)
       return false;
     return openAsCopy(before, tr("This is what “%1” held before its last save. Save it under another name.").arg(name));
   }
@@ -205,21 +165,22 @@ void StudyKeeper::openByDialog() {
   if (!file.isEmpty()) open(file);
 }
 
+QString StudyKeeper::pickRecording(const QString& title) {
+  return QFileDialog::getOpenFileName(window_, title, musicFolder(), tr("Recordings (%1);;All files (*)").arg(kSounds));
+}
+
 void StudyKeeper::newByDialog() {
-  const QString file = QFileDialog::getOpenFileName(window_, tr("New study from a recording"), musicFolder(),
-                                                    tr("Recordings (%1);;All files (*)").arg(kSounds));
+  const QString file = pickRecording(tr("New study from a recording"));
   if (!file.isEmpty()) open(file);
 }
 
 void StudyKeeper::addTakeByDialog() {
-  const QString file = QFileDialog::getOpenFileName(window_, tr("Add another take of the song"), musicFolder(),
-                                                    tr("Recordings (%1);;All files (*)").arg(kSounds));
+  const QString file = pickRecording(tr("Add another take of the song"));
   if (!file.isEmpty()) bench_.addTake(file);
 }
 
 void StudyKeeper::relocateByDialog() {
-  const QString file = QFileDialog::getOpenFileName(window_, tr("Point to the recording"), musicFolder(),
-                                                    tr("Recordings (%1);;All files (*)").arg(kSounds));
+  const QString file = pickRecording(tr("Point to the recording"));
   if (!file.isEmpty()) bench_.relocate(file);
 }
 
@@ -233,7 +194,7 @@ bool StudyKeeper::openDemo(const QString& file) {
   if (!mayClose()) return false;
   auto stored = loadStudy(toPath(file.isEmpty() ? demoFile() : file));
   if (!stored) {
-    complain(tr("Demo study"), stored.problem());
+    asking_.complain(tr("Demo study"), stored.problem());
     return false;
   }
   putOnDesk(*std::move(stored), {});
@@ -252,19 +213,19 @@ bool StudyKeeper::bothKept(QString& file) {
   if (!claim_.holds(file) || mark_.isEmpty() || !QFileInfo::exists(file) || markOf(file) == mark_) return true;
   const fs::path path = toPath(file), beside = freeName(path, tr("other version"));
   const QString name = text(shownPath(path.filename())), other = text(shownPath(beside.filename()));
-  const int answer =
-      ask(tr("Changed on disk"),
-          tr("“%1” was changed on disk since you opened it, by another program or another machine. Both "
-             "versions can be kept.")
-              .arg(name),
-          {tr("Save mine as “%1”").arg(other), tr("Save mine, keep theirs as “%1”").arg(other), tr("Don't save now")});
+  const int answer = asking_.ask(
+      tr("Changed on disk"),
+      tr("“%1” was changed on disk since you opened it, by another program or another machine. Both "
+         "versions can be kept.")
+          .arg(name),
+      {tr("Save mine as “%1”").arg(other), tr("Save mine, keep theirs as “%1”").arg(other), tr("Don't save now")});
   if (answer == 0) file = pathText(beside);
   if (answer != 1) return answer == 0;
   std::error_code error;
   fs::copy_file(path, beside, error);  // the file itself stands until the save has succeeded
   if (error)
-    complain(tr("Save study"), "“" + shownPath(path.filename()) + "” could not be put aside: " + error.message() +
-                                   ". Nothing was saved.");
+    asking_.complain(tr("Save study"), "“" + shownPath(path.filename()) +
+                                           "” could not be put aside: " + error.message() + ". Nothing was saved.");
   return !error;
 }
 
@@ -274,9 +235,9 @@ bool StudyKeeper::writeTo(const QString& to) {
   if (!claim_.holds(file)) {
     FileClaim claim;
     if (!claim.take(file)) {
-      complain(tr("Save study"), "“" + shownPath(toPath(file).filename()) +
-                                     "” is open in another window of Inner Ear (" +
-                                     FileClaim::ownerOf(file).toStdString() + "). Save under another name.");
+      asking_.complain(tr("Save study"), "“" + shownPath(toPath(file).filename()) +
+                                             "” is open in another window of Inner Ear (" +
+                                             FileClaim::ownerOf(file).toStdString() + "). Save under another name.");
       return false;
     }
     claim_ = std::move(claim);
@@ -285,7 +246,7 @@ bool StudyKeeper::writeTo(const QString& to) {
   const Document& document = bench_.document();
   const auto done = saveStudy(toPath(file), document.study(), document.measurements());
   if (!done) {
-    complain(tr("Save study"), done.problem());
+    asking_.complain(tr("Save study"), done.problem());
     return false;
   }
   mark_ = markOf(file);
@@ -319,13 +280,18 @@ bool StudyKeeper::saveAs() {
 
 bool StudyKeeper::mayClose() {
   if (!bench_.document().worthSaving()) return true;
-  const int answer =
-      ask(tr("Save the study?"), tr("“%1” has changes that are not saved.").arg(text(bench_.document().study().title)),
-          {tr("Save"), tr("Close without saving"), tr("Stay here")});
+  const int answer = asking_.ask(tr("Save the study?"),
+                                 tr("“%1” has changes that are not saved.").arg(text(bench_.document().study().title)),
+                                 {tr("Save"), tr("Close without saving"), tr("Stay here")});
   if (answer == 0) return save();
   if (answer != 1) return false;
   copies_->drop();
   return true;
+}
+
+void StudyKeeper::remember(const QString& file) {
+  rememberStudy(file);
+  emit recentChanged();
 }
 
 void StudyKeeper::offerOrphans() {
@@ -333,7 +299,7 @@ void StudyKeeper::offerOrphans() {
     const auto stored = loadStudy(toPath(copy));
     if (!stored) continue;
     const QString when = QLocale().toString(QFileInfo(copy).lastModified(), QLocale::ShortFormat);
-    const int answer = ask(
+    const int answer = asking_.ask(
         tr("An unsaved study"),
         tr("Inner Ear ended before “%1” was saved. Its automatic copy is of %2.").arg(text(stored->study.title), when),
         {tr("Open it"), tr("Throw it away"), tr("Later")});
@@ -343,24 +309,6 @@ void StudyKeeper::offerOrphans() {
     if (openAsCopy(copy, tr("This study was never saved: give it a file with Ctrl+S."))) CopyKeeper::removeOrphan(copy);
     return;
   }
-}
-
-// --- recent ones -----------------------------------------------------------------------------------------------
-
-QStringList StudyKeeper::recent() const {
-  QStringList files;
-  for (const QString& file : QSettings().value("recent").toStringList())
-    if (QFileInfo::exists(file)) files.append(file);
-  return files;
-}
-
-void StudyKeeper::remember(const QString& file) {
-  QStringList files = recent();
-  const QString path = QFileInfo(file).absoluteFilePath();
-  files.removeAll(path);
-  files.prepend(path);
-  QSettings().setValue("recent", files.mid(0, kMostRecent));
-  emit recentChanged();
 }
 
 }  // namespace ear

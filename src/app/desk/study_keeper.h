@@ -2,8 +2,8 @@
 #pragma once
 
 #include <QObject>
-#include <QStringList>
 
+#include "app/desk/asking.h"
 #include "app/desk/copy_keeper.h"
 #include "app/desk/file_claim.h"
 #include "app/workbench/workbench.h"
@@ -36,10 +36,9 @@ class StudyKeeper : public QObject {
   void offerOrphans();
 
   /// From now on nobody is there to answer: questions take their careful answer, complaints go to standard error.
-  void setUnattended() { unattended_ = true; }
-  bool complained() const { return complained_; }
+  void setUnattended() { asking_.setUnattended(); }
+  bool complained() const { return asking_.complained(); }
 
-  QStringList recent() const;
   CopyKeeper& copies() { return *copies_; }
   static QString demoFile();
 
@@ -47,6 +46,7 @@ class StudyKeeper : public QObject {
   void recentChanged();
 
  private:
+  QString pickRecording(const QString& title);
   bool openStudy(const QString& file);
   bool openAsCopy(const QString& source, const QString& notice);
   QString newerCopy(const QString& file);
@@ -54,14 +54,11 @@ class StudyKeeper : public QObject {
   bool bothKept(QString& file);
   void putOnDesk(StoredStudy stored, const QString& file);
   void remember(const QString& file);
-  void complain(const QString& title, const std::string& sentence);
-  /// Asks; the last answer is the one of Escape. @return which
-  int ask(const QString& title, const QString& question, const QStringList& answers);
 
   Workbench& bench_;
   QWidget* window_;
+  Asking asking_;
   CopyKeeper* copies_;
-  bool unattended_ = false, complained_ = false;
   FileClaim claim_;  // on the study's file
   QString mark_;     // what that held when it was last read or written
 };

@@ -4,15 +4,14 @@
 #include "app/drawer/charts.h"
 #include "app/drawer/fact_page.h"
 
-class QComboBox;
 class QLabel;
-class QLineEdit;
 class QListWidget;
-class QListWidgetItem;
 class QPushButton;
-class QSpinBox;
 
 namespace ear {
+
+class GuitarParts;
+class OwnSetup;
 
 /// The guitars of the take: how each was tuned and capoed, by which reading, and why.
 class GuitarPage : public FactPage {
@@ -31,28 +30,17 @@ class GuitarPage : public FactPage {
   void takeMeasured() override;
 
  private:
-  void makeParts();
   void makeReadings();
-  void makeOwn();
-  void setSetup(const QString& label, const GuitarSetup& setup, Origin origin, const QString& evidence);
-  void setOwn();
-  void setNickname();
-  void addPart();
-  void removePart();
   void showReasons();
   void takeReading();
-  void showParts();
   const SetupReading* chosenReading() const;
 
-  QComboBox *parts_, *side_, *kind_;
-  QPushButton* remove_;
+  GuitarParts* parts_;
+  OwnSetup* own_;
   SidesChart* sides_;
-  QLabel *two_, *wrong_, *shifts_;
+  QLabel* two_;
   QListWidget *readings_, *reasons_;
   QPushButton* take_;
-  QComboBox *tuning_, *capoStrings_;
-  QSpinBox *capo_, *frets_;
-  QLineEdit* nickname_;
 };
 
 }  // namespace ear

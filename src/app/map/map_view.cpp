@@ -9,6 +9,7 @@
 #include <map>
 
 #include "app/form/section_menu.h"
+#include "app/map/section_block.h"
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
 #include "core/base/text.h"
@@ -77,33 +78,8 @@ void MapView::paintForm(QPainter& p) const {
   const Grid& grid = bench_.time().grid();
   for (const auto& s : form->value) {
     const double from = xOf(s.span.start), width = xOf(s.span.end) - from, gap = std::min(1.0, 0.1 * width);
-    const QRectF block(from + gap, kFormTop, width - 2 * gap, kFormHeight);
-    p.setPen(Qt::NoPen);
-    p.setBrush(t.block(text(s.letter)));
-    p.drawRoundedRect(block, 3, 3);
-    if (!s.difference.empty()) {  // same, but different
-      QColor lines = t.ink;
-      lines.setAlpha(40);
-      p.setBrush(QBrush(lines, Qt::BDiagPattern));
-      p.drawRoundedRect(block, 3, 3);
-    }
-    p.setPen(t.ink);
-    const QRectF inside = block.adjusted(7, 2, -4, -2);
-    p.setFont(Theme::font(Theme::Face::strong));
-    const QString letter = text(s.letter);
-    if (block.width() > 12) p.drawText(inside, Qt::AlignLeft | Qt::AlignTop, letter);
-    const int afterLetter = QFontMetrics(p.font()).horizontalAdvance(letter) + 6;
-    p.setFont(Theme::font(Theme::Face::small));
-    const QFontMetrics metrics(p.font());
-    const QString bars = counted(barsIn(grid, s.span), tr("bar"), tr("bars"));
-    if (!grid.empty() && inside.width() > afterLetter + metrics.horizontalAdvance(bars))
-      p.drawText(inside.adjusted(afterLetter, 1, 0, 0), Qt::AlignLeft | Qt::AlignTop, bars);
-    // A guess has its question mark.
-    const bool guess = s.name.empty() && !s.guess.empty();
-    const QString under = guess ? text(s.guess) + "?" : s.name.empty() ? text(clockTime(s.span.start)) : text(s.name);
-    if (inside.width() > 22)
-      p.drawText(inside, Qt::AlignLeft | Qt::AlignBottom,
-                 metrics.elidedText(under, Qt::ElideRight, static_cast<int>(inside.width())));
+    paintSection(p, QRectF(from + gap, kFormTop, width - 2 * gap, kFormHeight), s,
+                 grid.empty() ? 0 : barsIn(grid, s.span));
   }
 }
 

@@ -34,7 +34,7 @@ QPixmap pictureOf(DeskWindow& window, const QString& view) {
   if (view == "sheet") return window.makeSheet()->grab();
   if (view == "tune-up") {
     auto* tune = window.openTuneUp();
-    if (auto* guitar = dynamic_cast<SimulatedGuitar*>(&tune->input())) {
+    if (auto* guitar = dynamic_cast<SimulatedGuitar*>(&tune->tuner().input())) {
       guitar->pluck(window.bench().document().guitar(), 1, Cents(-12));
       for (QElapsedTimer clock = started(); clock.elapsed() < 900;) QApplication::processEvents();
     }

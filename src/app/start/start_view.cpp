@@ -7,6 +7,7 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include "app/desk/recent_studies.h"
 #include "app/desk/study_keeper.h"
 #include "app/theme/pieces.h"
 #include "app/theme/words.h"
@@ -60,7 +61,7 @@ void StartView::listRecent() {
     delete item->widget();
     delete item;
   }
-  const QStringList files = keeper_.recent().mid(0, kMostRecent);
+  const QStringList files = recentStudies().mid(0, kMostRecent);
   if (files.isEmpty()) return;
   recent_->addWidget(caption(tr("Worked on last"), this));
   for (const QString& file : files) {

@@ -2,8 +2,6 @@
 #include "app/tuneup/tune_up_window.h"
 
 #include <QButtonGroup>
-#include <QComboBox>
-#include <QDoubleSpinBox>
 #include <QFrame>
 #include <QGridLayout>
 #include <QLabel>
@@ -15,12 +13,9 @@
 #include "app/theme/words.h"
 #include "core/base/text.h"
 #include "core/study/tune_up.h"
-#include "devices/simulated_guitar.h"
 
 namespace ear {
 namespace {
-
-constexpr int kLook = 60;  // ms between two looks at the tuner
 
 QLabel* soft(const QString& words, QWidget* parent) {
   auto* label = new QLabel(words, parent);
@@ -32,7 +27,7 @@ QLabel* soft(const QString& words, QWidget* parent) {
 }  // namespace
 
 TuneUpWindow::TuneUpWindow(Workbench& bench, std::unique_ptr<AudioInput> input, QWidget* parent)
-    : QDialog(parent), bench_(bench), input_(std::move(input)) {
+    : QDialog(parent), bench_(bench) {
   setWindowTitle(tr("Tune up"));
   setObjectName("tune-up");
   auto* column = new QVBoxLayout(this);
@@ -48,17 +43,21 @@ TuneUpWindow::TuneUpWindow(Workbench& bench, std::unique_ptr<AudioInput> input, 
   auto* sides = new QHBoxLayout;
   sides->setSpacing(28);
   sides->addWidget(makeStrings(), 3);
-  sides->addWidget(makeTuner(), 2);
+  auto* right = new QVBoxLayout;
+  right->setSpacing(6);
+  right->addWidget(caption(tr("Move the playback instead"), this));
+  shiftsPlace_ = new QVBoxLayout;
+  right->addLayout(shiftsPlace_);
+  right->addWidget(caption(tr("Tuner"), this));
+  tuner_ = new TunerPanel(
+      bench, std::move(input), [this] { return targetGuitar(); }, this);
+  right->addWidget(tuner_);
+  right->addStretch(1);
+  sides->addLayout(right, 2);
   column->addLayout(sides, 1);
-  timer_.setInterval(kLook);
-  connect(&timer_, &QTimer::timeout, this, &TuneUpWindow::lookAtTuner);
   connect(&bench, &Workbench::documentChanged, this, &TuneUpWindow::refresh);
   connect(&bench, &Workbench::settingsChanged, this, &TuneUpWindow::refresh);
   refresh();
-}
-
-TuneUpWindow::~TuneUpWindow() {
-  input_->stop();
 }
 
 QWidget* TuneUpWindow::makeStrings() {
@@ -71,63 +70,6 @@ QWidget* TuneUpWindow::makeStrings() {
   cautions_->setObjectName("warning");
   cautions_->setWordWrap(true);
   tablePlace_->addWidget(cautions_);
-  return side;
-}
-
-QWidget* TuneUpWindow::makeTuner() {
-  auto* side = new QWidget(this);
-  auto* column = new QVBoxLayout(side);
-  column->setContentsMargins(0, 0, 0, 0);
-  column->setSpacing(6);
-  column->addWidget(caption(tr("Move the playback instead"), side));
-  shiftsPlace_ = new QVBoxLayout;
-  column->addLayout(shiftsPlace_);
-  column->addWidget(caption(tr("Tuner"), side));
-  dial_ = new TunerDial(side);
-  dial_->setObjectName("tuner-dial");
-  column->addWidget(dial_);
-  tunerSays_ = new QLabel(side);
-  tunerSays_->setObjectName("tuner-says");
-  tunerSays_->setFont(Theme::font(Theme::Face::strong));
-  tunerSays_->setWordWrap(true);
-  column->addWidget(tunerSays_);
-  only_ = new QComboBox(side);
-  only_->setObjectName("tuner-string");
-  only_->setAccessibleName(tr("String to tune"));
-  only_->setToolTip(tr("Which string is meant; by itself the tuner takes the nearest one"));
-  connect(only_, &QComboBox::activated, this, [this] {
-    const std::lock_guard lock(mutex_);
-    if (tuner_) tuner_->setGuitar(targetGuitar(), only_->currentData().toInt());
-  });
-  column->addWidget(only_);
-  inputName_ = soft({}, side);
-  column->addWidget(inputName_);
-  if (input_->simulated()) {
-    auto* row = new QHBoxLayout;
-    row->setSpacing(6);
-    plucked_ = new QComboBox(side);
-    plucked_->setObjectName("simulated-string");
-    plucked_->setAccessibleName(tr("String of the simulated guitar"));
-    detuned_ = new QDoubleSpinBox(side);
-    detuned_->setObjectName("simulated-cents");
-    detuned_->setAccessibleName(tr("How far it is out of tune"));
-    detuned_->setRange(-100, 100);
-    detuned_->setDecimals(0);
-    detuned_->setSuffix(tr(" cents"));
-    detuned_->setValue(-12);
-    auto* pluck = new QPushButton(tr("Pluck"), side);
-    pluck->setObjectName("simulated-pluck");
-    pluck->setToolTip(tr("Plucks this string of the simulated guitar, out of tune by so much"));
-    connect(pluck, &QPushButton::clicked, this, [this] {
-      if (auto* guitar = dynamic_cast<SimulatedGuitar*>(input_.get()))
-        guitar->pluck(targetGuitar(), plucked_->currentData().toInt(), Cents(detuned_->value()));
-    });
-    row->addWidget(plucked_, 1);
-    row->addWidget(detuned_);
-    row->addWidget(pluck);
-    column->addLayout(row);
-  }
-  column->addStretch(1);
   return side;
 }
 
@@ -234,79 +176,17 @@ void TuneUpWindow::refresh() {
   cautions_->setVisible(!words.isEmpty());
   fillStrings(setup);
   fillShifts(bench_.document().setup());
-  const Guitar guitar = targetGuitar();
-  for (QComboBox* box : input_->simulated() ? std::vector{only_, plucked_} : std::vector{only_}) {
-    const int was = box->currentIndex();
-    box->clear();
-    if (box == only_) box->addItem(tr("the nearest string"), -1);
-    for (int s = 0; s < guitar.strings(); ++s)
-      box->addItem(tr("string %1, %2")
-                       .arg(text(stringName(bench_.schools(), guitar, s, spellingOf(guitar.tuning, bench_.schools()))),
-                            text(noteName(guitar.open(s), spellingOf(guitar.tuning, bench_.schools())))),
-                   s);
-    box->setCurrentIndex(std::clamp(was, 0, box->count() - 1));
-  }
-  const std::lock_guard lock(mutex_);
-  if (tuner_) tuner_->setGuitar(guitar, only_->currentData().toInt());
-}
-
-void TuneUpWindow::listen(bool on) {
-  input_->stop();
-  timer_.stop();
-  if (!on) return;
-  const int rate = input_->start([this](std::span<const float> block) { take(block); });
-  {
-    const std::lock_guard lock(mutex_);
-    tuner_ = rate > 0 ? std::make_unique<Tuner>(rate) : nullptr;
-    if (tuner_) tuner_->setGuitar(targetGuitar(), only_->currentData().toInt());
-  }
-  inputName_->setText(rate > 0
-                          ? tr("Listening to: %1").arg(text(input_->name()))
-                          : tr("“%1” cannot be listened to. Choose another input in the system's settings and open "
-                               "this window again.")
-                                .arg(text(input_->name())));
-  if (rate > 0) timer_.start();
-}
-
-void TuneUpWindow::take(std::span<const float> block) {
-  const std::lock_guard lock(mutex_);
-  if (tuner_) tuner_->feed(block);
-}
-
-void TuneUpWindow::lookAtTuner() {
-  std::optional<TunerReading> reading;
-  {
-    const std::lock_guard lock(mutex_);
-    if (tuner_) reading = tuner_->reading();
-  }
-  if (!reading) {
-    dial_->show(std::nullopt);
-    tunerSays_->setText(tr("Play one string at a time."));
-    return;
-  }
-  dial_->show(reading->off);
-  const Guitar guitar = targetGuitar();
-  const QString string =
-      tr("string %1, %2")
-          .arg(text(stringName(bench_.schools(), guitar, reading->string, spellingOf(guitar.tuning, bench_.schools()))),
-               text(noteName(guitar.open(reading->string), spellingOf(guitar.tuning, bench_.schools()))));
-  const double off = reading->off.value;
-  tunerSays_->setText(
-      capitalised(std::abs(off) <= TunerDial::kInTune
-                      ? tr("%1: in tune with the recording (%2 Hz)").arg(string, text(fixed(reading->pitch.value, 2)))
-                      : tr("%1: %2 cents too %3, %4 it (%5 Hz)")
-                            .arg(string, text(fixed(std::abs(off), 1)), off > 0 ? tr("high") : tr("low"),
-                                 off > 0 ? tr("slacken") : tr("tighten"), text(fixed(reading->pitch.value, 2)))));
+  tuner_->refresh();
 }
 
 void TuneUpWindow::showEvent(QShowEvent* event) {
   QDialog::showEvent(event);
-  listen(true);
+  tuner_->listen(true);
 }
 
 void TuneUpWindow::hideEvent(QHideEvent* event) {
   QDialog::hideEvent(event);
-  listen(false);
+  tuner_->listen(false);
 }
 
 }  // namespace ear

@@ -3,6 +3,8 @@
 
 #include <utf8cpp/utf8.h>
 
+#include "core/study/study_file.h"
+
 namespace ear {
 namespace {
 constexpr char16_t kEscape = 0xDC00;
@@ -32,6 +34,15 @@ std::filesystem::path toPath(const QString& text) {
     i += length;
   }
   return bytes;
+}
+
+std::filesystem::path freeName(const std::filesystem::path& file, const QString& what) {
+  for (int n = 1;; ++n) {
+    const std::string number = n == 1 ? "" : " " + std::to_string(n);
+    auto name =
+        file.parent_path() / (file.stem().native() + " (" + what.toStdString() + number + ")" + kStudyFileExtension);
+    if (!std::filesystem::exists(name)) return name;
+  }
 }
 
 }  // namespace ear

@@ -12,4 +12,7 @@ namespace ear {
 QString pathText(const std::filesystem::path& path);
 std::filesystem::path toPath(const QString& text);
 
+/// A name beside a study that is not taken: "song (older copy).innerear", with a number where need be.
+std::filesystem::path freeName(const std::filesystem::path& file, const QString& what);
+
 }  // namespace ear

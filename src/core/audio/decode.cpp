@@ -49,8 +49,8 @@ std::string noticeOf(const std::filesystem::path& file, const MediaFile::Losses&
   }
   if (!losses.damaged.empty())
     sentences.push_back("The file is damaged at " + timesOf(losses.damaged) + "; times after that may be off.");
-  if (losses.joined) sentences.push_back("The file holds several recordings, one behind the other.");
-  if (losses.unreal) sentences.push_back("Some samples were no numbers; silence stands there.");
+  if (losses.joined) sentences.emplace_back("The file holds several recordings, one behind the other.");
+  if (losses.unreal) sentences.emplace_back("Some samples were no numbers; silence stands there.");
   if (declared - read > Seconds(kMissingTail))
     sentences.push_back("The file ends early: " + clockTenths(read) + " of " + clockTenths(declared) +
                         " could be read.");

@@ -85,6 +85,7 @@ std::pair<void*, std::size_t> pages(std::span<const float> samples, bool touched
     from += (page - from % page) % page;
     to -= to % page;
   }
+  // NOLINTNEXTLINE(performance-no-int-to-ptr): pages are counted as numbers
   return {reinterpret_cast<void*>(from), to > from ? to - from : 0};
 }
 

@@ -13,7 +13,7 @@ struct Quantity {
   constexpr Quantity() = default;
   constexpr explicit Quantity(double v) : value(v) {}
 
-  constexpr auto operator<=>(const Quantity&) const = default;
+  constexpr auto operator<=>(const Quantity&) const = default;  // NOLINT(modernize-use-nullptr): its literal 0
   constexpr Quantity operator+(Quantity o) const { return Quantity(value + o.value); }
   constexpr Quantity operator-(Quantity o) const { return Quantity(value - o.value); }
   constexpr Quantity operator-() const { return Quantity(-value); }

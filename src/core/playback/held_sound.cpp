@@ -33,9 +33,9 @@ std::vector<float> holdMoment(const Recording& recording, Seconds t) {
   std::uint32_t noise = 1;
   std::vector<std::complex<float>> turn(kSize / 2 + 1);
   for (std::size_t hop = 0; hop < kHops; ++hop) {
-    for (auto& t_ : turn) {
+    for (auto& phase : turn) {
       noise = noise * 1664525U + 1013904223U;
-      t_ = std::polar(1.0F, static_cast<float>(2 * std::numbers::pi * static_cast<double>(noise >> 8) / 16777216.0));
+      phase = std::polar(1.0F, static_cast<float>(2 * std::numbers::pi * static_cast<double>(noise >> 8) / 16777216.0));
     }
     for (std::size_t side = 0; side < 2; ++side) {
       auto bins = back.input();

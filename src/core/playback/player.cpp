@@ -48,7 +48,7 @@ void Player::playCounted(int beats, Seconds each) {
 
 void Player::seek(Seconds to) {
   if (recording_ == nullptr) return;
-  const double last = static_cast<double>(recording_->frames());
+  const auto last = static_cast<double>(recording_->frames());
   const double frame = std::clamp(to.value * recording_->sampleRate, 0.0, last);
   shownFrame_ = frame;
   seekTo_ = frame;

@@ -63,7 +63,7 @@ std::optional<TimeSpan> wider(const Grid& grid, const Form& form, Seconds durati
 
 std::optional<TimeSpan> narrower(const Grid& grid, const Form& form, Seconds duration, TimeSpan passage, Seconds t) {
   const auto spans = nestedAround(grid, form, duration, t);
-  for (auto span = spans.rbegin(); span != spans.rend(); ++span)
+  for (auto span = spans.rbegin(); span != spans.rend(); ++span)  // NOLINT(modernize-loop-convert): no ranges there
     if (holds(passage, *span) && !same(*span, passage)) return *span;
   return std::nullopt;
 }

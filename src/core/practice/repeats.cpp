@@ -17,7 +17,7 @@ std::optional<double> beatAt(const Grid& grid, Seconds t) {
 }
 
 std::optional<Seconds> timeOf(const Grid& grid, double beat) {
-  const double last = static_cast<double>(grid.size() - 1);
+  const auto last = static_cast<double>(grid.size() - 1);
   if (beat < -0.5 || beat > last + 0.5) return std::nullopt;
   const auto i = static_cast<std::size_t>(std::clamp(std::floor(beat), 0.0, last - 1));
   return grid[i].time + (grid[i + 1].time - grid[i].time) * (beat - static_cast<double>(i));

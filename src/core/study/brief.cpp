@@ -19,7 +19,7 @@ std::string pitchEvidence(const ReferencePitch& found) {
     total += weight;
     if (std::abs(foldToSemitone(Cents(i - 49.5 - found.offset.value)).value) <= 14) inside += weight;
   }
-  const std::string text = fixed(100 * inside / total, 0) + " % of the steady partials lie within 14 cents of it.";
+  std::string text = fixed(100 * inside / total, 0) + " % of the steady partials lie within 14 cents of it.";
   if (!found.second) return text;
   const double off = std::round(foldToSemitone(found.second->offset - found.offset).value);
   return text + " A second group of steady tones, " + fixed(100 * found.second->share, 0) + " % of them, lies " +

@@ -123,7 +123,7 @@ std::string sentenceOf(const PitchSplit& split) {
 }
 
 std::string keySentence(const Schools& schools, const Key& key, const GuitarSetup& setup) {
-  const std::string sounding = keyName(key, spellingIn(schools, key));
+  std::string sounding = keyName(key, spellingIn(schools, key));
   const int shift = shapeShift(setup);
   if (shift == 0) return sounding;
   const Key shapes = transposed(key, -shift);

@@ -97,7 +97,7 @@ std::vector<std::string> tensionCautions(const GuitarSetup& setup, Cents offset)
     if (even(setup.tuning))
       out.push_back("Safer: standard tuning with a capo at fret " + std::to_string(highest) +
                     ", which sounds the same; or the playback shifted down.");
-    out.push_back(
+    out.emplace_back(
         "If you tune up all the same: lighter strings, slowly, face turned away, and within what the maker of the "
         "guitar allows; a luthier knows.");
   }

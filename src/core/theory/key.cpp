@@ -24,6 +24,10 @@ Spelling spellingOf(const Key& key) {
   return fifths > 6 || (fifths == 6 && key.mode == Mode::minor) ? Spelling::flats : Spelling::sharps;
 }
 
+Key ownKey(const Chord& chord) {
+  return {chord.root, chord.minor() ? Mode::minor : Mode::major};
+}
+
 std::string tonicName(const Key& key) {
   return (key.mode == Mode::major ? kMajor : kMinor)[static_cast<std::size_t>(key.tonic.value)];
 }

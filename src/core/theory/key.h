@@ -6,6 +6,7 @@
 #include <string>
 #include <string_view>
 
+#include "core/theory/chord.h"
 #include "core/theory/pitch.h"
 
 namespace ear {
@@ -18,6 +19,9 @@ struct Key {
   Mode mode = Mode::major;
   constexpr bool operator==(const Key&) const = default;
 };
+
+/// The key in which a chord is the tonic.
+Key ownKey(const Chord& chord);
 
 /// The name that the key's signature gives its tonic, for people: "E♭", "C♯".
 std::string tonicName(const Key& key);

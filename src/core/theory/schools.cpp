@@ -20,7 +20,7 @@ std::vector<int> standardOf(const Tuning& tuning) {
 /// A letter, told apart from the same letter on another string.
 std::string letterOf(const Guitar& guitar, int string, const std::vector<int>& pitches, Spelling spelling) {
   const auto name = [&](int s) { return PitchClass(pitches[static_cast<std::size_t>(s)]); };
-  const std::string letter = pitchClassName(name(string), spelling);
+  std::string letter = pitchClassName(name(string), spelling);
   int before = 0, after = 0;
   for (int s = 0; s < guitar.strings(); ++s)
     if (s != string && name(s) == name(string)) ++(s < string ? before : after);
@@ -109,7 +109,7 @@ std::string bendName(const Schools& schools, Cents size) {
 }
 
 std::string countName(const Schools& schools, int beat, int part, int of) {
-  const std::string number = std::to_string(beat);
+  std::string number = std::to_string(beat);
   if (part == 0) return number;
   switch (schools.counting) {
     case Schools::Counting::syllables:

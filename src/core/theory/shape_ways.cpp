@@ -13,7 +13,7 @@ std::vector<ShapeWay> waysToSound(PitchClass shapes, PitchClass sounding, int hi
 }
 
 std::string sentenceOf(const ShapeWay& way) {
-  const std::string capo = way.capo == 0 ? "no capo" : "capo " + std::to_string(way.capo);
+  std::string capo = way.capo == 0 ? "no capo" : "capo " + std::to_string(way.capo);
   if (way.strings == 0) return capo;
   return std::string("strings a ") + (way.strings == -1 ? "semitone" : "whole tone") + " down, " + capo;
 }

@@ -26,7 +26,7 @@ using Matrix = Eigen::MatrixXf;
 /// Spreads a level over the two bins around a place. @param semitones  above the lowest note
 template <class Column>
 void deposit(Column&& bins, double semitones, float level) {
-  const double place = semitones * kBins + kBins / 2;
+  const double place = semitones * kBins + static_cast<double>(kBins / 2);
   const auto below = static_cast<int>(std::floor(place));
   const auto share = static_cast<float>(place - below);
   if (below >= 0 && below < kAllBins) bins[below] += level * (1 - share);

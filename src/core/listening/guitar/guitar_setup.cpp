@@ -143,7 +143,7 @@ Grips gripsOf(const Tuning& tuning, const Chord& chord) {
 /// The grips of every chord of a song on one tuning; a capo only moves them, so they are looked up once for all capos.
 class GripBook {
  public:
-  explicit GripBook(const Tuning& tuning) : tuning_(tuning) {}
+  explicit GripBook(Tuning tuning) : tuning_(std::move(tuning)) {}
   const Grips& of(const Chord& shape) {
     const auto key = std::pair{shape.root.value, shape.type};
     const auto found = book_.find(key);
@@ -321,7 +321,7 @@ struct Clues {
 };
 
 Spelling spellingOf(const Chord& chord) {
-  return spellingOf(Key{chord.root, chord.minor() ? Mode::minor : Mode::major});
+  return spellingOf(ownKey(chord));
 }
 
 /// As most of the chords have it when each is taken for a key.

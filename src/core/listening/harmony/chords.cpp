@@ -202,7 +202,7 @@ struct Run {
 
 /// Where the bass walks down from the root to the minor seventh the chord is the same one over its seventh: a bar of it
 /// is told from the bars before, and the sixth chord on the third above, which has the same notes, is taken for it.
-std::vector<Run> withWalkingBass(std::vector<Run> runs, std::span<const Slice> slices,
+std::vector<Run> withWalkingBass(const std::vector<Run>& runs, std::span<const Slice> slices,
                                  const std::vector<Template>& all) {
   std::vector<Run> result;
   for (Run run : runs) {
@@ -236,7 +236,7 @@ std::vector<Run> withWalkingBass(std::vector<Run> runs, std::span<const Slice> s
 }
 
 /// A seventh chord whose fourth stands for two beats or more before it gives way to the third is suspended until then.
-std::vector<Run> withSuspensions(std::vector<Run> runs, std::span<const Slice> slices,
+std::vector<Run> withSuspensions(const std::vector<Run>& runs, std::span<const Slice> slices,
                                  const std::vector<Template>& all) {
   constexpr double kStands = 1.5, kHeard = 0.25;  // over the other one; of a slice's unit length
   std::vector<Run> result;
@@ -279,8 +279,7 @@ std::vector<FoundChord> findChords(const NoteActivity& notes, const std::vector<
       runs.back().to = i + 1;
     else
       runs.push_back({i, i + 1, path[i], Run::Form::plain});
-  for (const auto& [i, end, state, form] :
-       withSuspensions(withWalkingBass(std::move(runs), slices, all), slices, all)) {
+  for (const auto& [i, end, state, form] : withSuspensions(withWalkingBass(runs, slices, all), slices, all)) {
     FoundChord chord{.span = {slices[i].span.start, slices[end - 1].span.end}, .chord = {}};
     // Sure when no chord on another root or of another third comes near over the whole stretch.
     std::array<double, kStates> sum{};

@@ -71,18 +71,20 @@ std::optional<std::size_t> firstTriad(Iterator from, Iterator to) {
 /// How well a triad belongs to a key, the tonic's most, then those of the degrees that cadence to it; 0: it is strange
 /// to the key. Weights are common practice, no source.
 double degreeWeight(const Key& key, std::size_t triad) {
-  constexpr auto M = Mode::major, m = Mode::minor;
+  constexpr auto major = Mode::major, minor = Mode::minor;
   struct Degree {
     int semitones;
     Mode mode;
     double weight;
   };
-  static constexpr std::array kOfMajor = {Degree{0, M, 1.0}, Degree{7, M, 0.62}, Degree{5, M, 0.62}, Degree{9, m, 0.35},
-                                          Degree{2, m, 0.3}, Degree{4, m, 0.2},  Degree{10, M, 0.35}};
-  static constexpr std::array kOfMinor = {Degree{0, m, 1.0}, Degree{5, m, 0.55}, Degree{7, m, 0.45}, Degree{7, M, 0.5},
-                                          Degree{8, M, 0.5}, Degree{10, M, 0.5}, Degree{3, M, 0.4}};
+  static constexpr std::array kOfMajor = {Degree{0, major, 1.0},  Degree{7, major, 0.62}, Degree{5, major, 0.62},
+                                          Degree{9, minor, 0.35}, Degree{2, minor, 0.3},  Degree{4, minor, 0.2},
+                                          Degree{10, major, 0.35}};
+  static constexpr std::array kOfMinor = {Degree{0, minor, 1.0}, Degree{5, minor, 0.55}, Degree{7, minor, 0.45},
+                                          Degree{7, major, 0.5}, Degree{8, major, 0.5},  Degree{10, major, 0.5},
+                                          Degree{3, major, 0.4}};
   const Key chord = keyAt(triad);
-  for (const Degree& d : key.mode == M ? kOfMajor : kOfMinor)
+  for (const Degree& d : key.mode == major ? kOfMajor : kOfMinor)
     if (d.mode == chord.mode && (key.tonic.value + d.semitones) % 12 == chord.tonic.value) return d.weight;
   return 0.0;
 }
@@ -126,7 +128,7 @@ Phrase phraseOf(const std::vector<PredominantPitch>& line, double rate) {
   for (double& share : phrase.last) share *= (1 - kFinalNote) / total;
   // The note that the phrase closes with, however short: the last one that stands for two frames, in any octave.
   int before = -1;
-  for (auto p = line.rbegin(); p != line.rend(); ++p) {
+  for (auto p = line.rbegin(); p != line.rend(); ++p) {  // NOLINT(modernize-loop-convert): no ranges in clang 14
     if (!sounds(*p)) continue;
     if (p->midi % 12 == before) {
       phrase.last[static_cast<std::size_t>(before)] += kFinalNote;

@@ -228,7 +228,7 @@ std::optional<std::pair<PlayedNote, PlayedNote>> splitSlide(const PitchLine& lin
   PlayedNote first{{{note.span.start, time(leaves)}, MidiPitch(start), note.certainty}};
   PlayedNote second{{{time(arrives), note.span.end}, MidiPitch(end), note.certainty}};
   second.slide = Slide{{time(leaves), time(arrives)}, MidiPitch(start)};
-  return std::pair{std::move(first), std::move(second)};
+  return std::pair{first, second};
 }
 
 /// A note that starts where the one before it is held bent: the string is struck again. The same pitch on another fret
@@ -261,8 +261,8 @@ std::vector<PlayedNote> measureGestures(const PitchLine& line, const std::vector
       return std::abs(v - note.pitch.value) < 0.5;
     });
     if (auto two = own ? splitSlide(line, curve, note) : std::nullopt) {
-      played.push_back(std::move(two->first));
-      played.push_back(std::move(two->second));
+      played.push_back(two->first);
+      played.push_back(two->second);
       continue;
     }
     if (own) {
@@ -271,7 +271,7 @@ std::vector<PlayedNote> measureGestures(const PitchLine& line, const std::vector
       if (!played.empty()) p.slide = slideInto(line, played.back().note, note);
       if (!played.empty()) strikeAgain(played.back(), p);
     }
-    played.push_back(std::move(p));
+    played.push_back(p);
   }
   return played;
 }

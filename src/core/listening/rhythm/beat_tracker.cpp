@@ -57,7 +57,6 @@ class PointerSearch {
     for (std::size_t l = 0; l < lengths; ++l) score[l].assign(static_cast<std::size_t>(shortest_) + l, 0.0F);
     std::vector<std::uint8_t> cameFrom(frames * lengths);
     std::vector<float> entering(lengths);
-    float base = 0.0F;
 
     for (std::size_t t = 0; t < frames; ++t) {
       if (t % 4096 == 0 && progress.cancelled()) return {};
@@ -73,8 +72,7 @@ class PointerSearch {
           if (value > entering[to]) entering[to] = value, cameFrom[t * lengths + to] = static_cast<std::uint8_t>(l);
         }
       }
-      // All states get offBeat; those on the beat get the difference. The common part is kept apart in `base`.
-      base += offBeat;
+      // All states would get offBeat, which decides nothing: those on the beat get the difference.
       const float gain = onBeat - offBeat;
       for (std::size_t l = 0; l < lengths; ++l) {
         const std::size_t size = score[l].size();
