@@ -17,7 +17,8 @@ void drawFitted(QPainter& p, const QRect& room, Qt::Alignment vertical, QFont fo
                 const QString& text) {
   for (const double size : sizes) {
     font.setPointSizeF(size);
-    if (QFontMetrics(font).horizontalAdvance(text) <= room.width()) {
+    const QFontMetrics metrics(font);
+    if (metrics.horizontalAdvance(text) <= room.width() && metrics.height() <= room.height()) {
       p.setFont(font);
       p.drawText(room, Qt::AlignLeft | vertical, text);
       return;
@@ -87,7 +88,7 @@ void FactTile::paintEvent(QPaintEvent*) {
   // One of the two lines may need two: the other leaves it the room.
   const QFont small = Theme::font(Theme::Face::small);
   const int figureLines = QFontMetrics(small).horizontalAdvance(face_.figure) > inner.width() ? 2 : 1;
-  const int figureHeight = figureLines * (QFontMetrics(small).height() - 1);
+  const int figureHeight = figureLines * QFontMetrics(small).height();
   drawFitted(p, inner.adjusted(0, kCaption, 0, -figureHeight), Qt::AlignVCenter, font,
              {15.0, 14.0, 13.0, 12.0, 11.0, 10.0}, face_.sentence);
   p.setPen(t.softInk);

@@ -60,18 +60,16 @@ void ChordLane::clicked(QPointF at, const LaneView& view) {
   if (chord && chord->chord && !bench_.playing()) bench_.voice().chord(*chord->chord);
 }
 
-bool ChordLane::doubleClicked(QPointF at, const LaneView& view) {
+void ChordLane::doubleClicked(QPointF at, const LaneView& view) {
   const auto chord = bench_.chords().at(view.timeAt(at.x()));
-  if (!chord || !chord->chord) return false;
+  if (!chord || !chord->chord) return;
   bench_.setPassage(std::nullopt);
   bench_.setPassage(chord->span);
   bench_.seek(chord->span.start);
-  return true;
 }
 
-bool ChordLane::menu(QPointF at, QPoint global, const LaneView& view) {
+void ChordLane::menu(QPointF at, QPoint global, const LaneView& view) {
   menuFor(view.timeAt(at.x()), global);
-  return true;
 }
 
 void ChordLane::menuFor(Seconds at, QPoint global) {

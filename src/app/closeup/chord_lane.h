@@ -19,8 +19,8 @@ class ChordLane : public Lane {
   void paint(QPainter& p, const LaneView& view) override;
   void clicked(QPointF at, const LaneView& view) override;
   /// Makes the chord the passage, so that it loops.
-  bool doubleClicked(QPointF at, const LaneView& view) override;
-  bool menu(QPointF at, QPoint global, const LaneView& view) override;
+  void doubleClicked(QPointF at, const LaneView& view) override;
+  void menu(QPointF at, QPoint global, const LaneView& view) override;
   QString tip(QPointF at, const LaneView& view) const override;
 
   /// For the chord at a time: hear, loop, confirm, change.

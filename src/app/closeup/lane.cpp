@@ -14,12 +14,8 @@ void Lane::drag(QPointF, Qt::KeyboardModifiers, const LaneView&) {}
 void Lane::letGo(QPointF, bool, const LaneView&) {}
 
 void Lane::clicked(QPointF, const LaneView&) {}
-bool Lane::doubleClicked(QPointF, const LaneView&) {
-  return false;
-}
-bool Lane::menu(QPointF, QPoint, const LaneView&) {
-  return false;
-}
+void Lane::doubleClicked(QPointF, const LaneView&) {}
+void Lane::menu(QPointF, QPoint, const LaneView&) {}
 bool Lane::wheel(const QWheelEvent&, const LaneView&) {
   return false;
 }

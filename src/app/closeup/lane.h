@@ -56,9 +56,9 @@ class Lane : public QObject {
 
   /// A plain click, after the playhead went there.
   virtual void clicked(QPointF at, const LaneView& view);
+  virtual void doubleClicked(QPointF at, const LaneView& view);
+  virtual void menu(QPointF at, QPoint global, const LaneView& view);
   /// @return whether it was for this lane
-  virtual bool doubleClicked(QPointF at, const LaneView& view);
-  virtual bool menu(QPointF at, QPoint global, const LaneView& view);
   virtual bool wheel(const QWheelEvent& event, const LaneView& view);
   /// Words for what lies there, or none.
   virtual QString tip(QPointF at, const LaneView& view) const;

@@ -15,6 +15,8 @@ namespace {
 
 constexpr double kReach = 6;  // pixels
 constexpr double kLabelRoom = 90;
+constexpr double kLeastPlate = 24;  // a mark with less room is a pole alone
+constexpr int kPlateEdge = 12;
 
 /// A step of the ruler that leaves room for its label.
 double rulerStep(double secondsPerPixel) {
@@ -23,14 +25,6 @@ double rulerStep(double secondsPerPixel) {
        {0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 15.0, 30.0, 60.0, 120.0, 300.0, 600.0})
     if (step >= least) return step;
   return 1800.0;
-}
-
-/// Where a mark's words may reach to: the next mark, or the edge.
-double roomAfter(const std::vector<Cue>& cues, const Cue& cue, const LaneView& view) {
-  double end = view.area.right();
-  for (const Cue& other : cues)
-    if (other.time > cue.time) end = std::min(end, view.xOf(other.time));
-  return end - view.xOf(cue.time);
 }
 
 }  // namespace
@@ -60,14 +54,16 @@ void RulerLane::paintCues(QPainter& p, const LaneView& view) const {
   const double foot = view.area.bottom();
   const QFontMetrics metrics(p.font());
   const auto& cues = bench_.take()->cues;
-  for (const auto& cue : cues) {
-    if (!view.window.contains(cue.time)) continue;
-    const double x = view.xOf(cue.time);
-    const QString words =
-        metrics.elidedText(text(cue.text), Qt::ElideRight, static_cast<int>(roomAfter(cues, cue, view)) - 14);
-    const QRectF plate(x, 3, metrics.horizontalAdvance(words) + 12, kHeight - 8);
+  for (std::size_t i = 0; i < cues.size(); ++i) {
+    if (!view.window.contains(cues[i].time)) continue;
+    const double x = view.xOf(cues[i].time);
     p.setPen(QPen(t.warning, 1.5));
     p.drawLine(QPointF(x, 2), QPointF(x, foot));
+    // Its words reach to the next one at most.
+    const double room = (i + 1 < cues.size() ? view.xOf(cues[i + 1].time) : view.area.right()) - x;
+    if (room < kLeastPlate) continue;
+    const QString words = metrics.elidedText(text(cues[i].text), Qt::ElideRight, static_cast<int>(room) - kPlateEdge);
+    const QRectF plate(x, 3, metrics.horizontalAdvance(words) + kPlateEdge, kHeight - 8);
     p.setBrush(t.ground);
     p.drawRoundedRect(plate, 2, 2);
     p.setPen(t.ink);
@@ -98,7 +94,7 @@ QString RulerLane::tip(QPointF at, const LaneView& view) const {
     if (view.xOf(cue.time) - kReach < at.x() && (before == nullptr || cue.time > before->time)) before = &cue;
   if (before == nullptr) return {};
   const QFontMetrics metrics(Theme::font(Theme::Face::small));
-  const bool onPlate = at.x() < view.xOf(before->time) + metrics.horizontalAdvance(text(before->text)) + 12;
+  const bool onPlate = at.x() < view.xOf(before->time) + metrics.horizontalAdvance(text(before->text)) + kPlateEdge;
   return onPlate ? text(before->text) : QString();
 }
 

@@ -9,6 +9,7 @@ class Workbench;
 
 /// The clock of the recording, with the marks that were set and pins of the lesson's notes.
 class RulerLane : public Lane {
+  Q_OBJECT
  public:
   RulerLane(Workbench& bench, QObject* parent) : Lane(parent), bench_(bench) {}
 

@@ -20,7 +20,6 @@ class Asking {
   int ask(const QString& title, const QString& question, const QStringList& answers) const;
 
   void setUnattended() { unattended_ = true; }
-  bool unattended() const { return unattended_; }
   bool complained() const { return complained_; }
 
  private:

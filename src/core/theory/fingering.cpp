@@ -114,8 +114,9 @@ class ShapeSearch {
   std::vector<ChordShape> take(std::size_t most) {
     std::stable_sort(found_.begin(), found_.end(), [](const auto& a, const auto& b) { return a.second < b.second; });
     std::vector<ChordShape> best;
-    for (auto& [shape, worth] : found_) {
+    for (Ranked& found : found_) {
       if (best.size() == most) break;
+      ChordShape& shape = found.first;
       if (std::none_of(best.begin(), best.end(), [&](const auto& b) { return b.places == shape.places; }))
         best.push_back(std::move(shape));
     }

@@ -13,6 +13,7 @@ namespace {
 
 constexpr int kNotes = NoteActivity::kNotes;
 constexpr int kBins = 5;  // a semitone: fine enough to tell a fifth overtone, 14 cents flat, from a played third
+constexpr int kMiddleBin = kBins / 2;
 constexpr int kAllBins = kNotes * kBins;
 constexpr int kOvertones = 16;
 // Of each overtone against the one before: a plucked string, and one through an overdriven amplifier.
@@ -26,7 +27,7 @@ using Matrix = Eigen::MatrixXf;
 /// Spreads a level over the two bins around a place. @param semitones  above the lowest note
 template <class Column>
 void deposit(Column&& bins, double semitones, float level) {
-  const double place = semitones * kBins + static_cast<double>(kBins / 2);
+  const double place = semitones * kBins + kMiddleBin;
   const auto below = static_cast<int>(std::floor(place));
   const auto share = static_cast<float>(place - below);
   if (below >= 0 && below < kAllBins) bins[below] += level * (1 - share);

@@ -14,9 +14,8 @@ namespace {
 constexpr std::size_t kSize = 4096, kWindow = 2048, kHop = 220;
 constexpr int kMedianReach = 3;  // frames to both sides: 70 ms
 constexpr int kOvertones = 12, kLevelOvertones = 6;
-constexpr double kAlpha = 27.0, kBeta = 320.0;  // Hz: weights of Klapuri 2006, table 1
-constexpr double kCompression = 0.33;           // of whitening: 0 flat, 1 none
-constexpr double kHighestPartial = 3000.0;      // Hz
+constexpr double kCompression = 0.33;       // of whitening: 0 flat, 1 none
+constexpr double kHighestPartial = 3000.0;  // Hz
 
 double hertzOfBin(int bin) {
   return frequencyOf(MidiPitch(PitchSalience::kLowest + static_cast<double>(bin) / PitchSalience::kBinsPerSemitone))

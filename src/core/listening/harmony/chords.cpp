@@ -23,6 +23,7 @@ constexpr double kOnDownbeat = 1.0;  // less of it where a bar starts
 constexpr double kInKey = 0.8;       // for a chord whose notes are all of the key's scale
 constexpr double kNothing = 0.50;    // likeness that silence and noise count for
 constexpr double kSilence = 0.04;    // of the recording's usual level
+constexpr double kTwin = 0.4;        // certainty at most where another chord has the same notes and no bass tells
 
 /// The kinds looked for, with how much likelier or not each is before hearing.
 struct Kind {
@@ -163,8 +164,6 @@ class ChangeModel {
   double change_ = 0.0;
 };
 
-constexpr double kGuess = 0.4;  // certainty of what might as well be another chord
-
 /// Whether the bass of a stretch clearly stands on another tone than the root.
 bool bassStandsOn(std::span<const Slice> slices, PitchClass pc, PitchClass root) {
   double there = 0, atRoot = 0;
@@ -295,7 +294,7 @@ std::vector<FoundChord> findChords(const NoteActivity& notes, const std::vector<
     // Of two chords with the same notes the bass alone tells, and it must be heard to.
     if (const auto twin = state < kChords ? twinRoot(all[state].chord) : std::nullopt;
         twin && form == Run::Form::plain && !bassStandsOn(std::span(slices).subspan(i, end - i), root, *twin))
-      chord.certainty = std::min(chord.certainty, kGuess);
+      chord.certainty = std::min(chord.certainty, kTwin);
     if (form == Run::Form::suspended) {
       chord.chord = Chord{root, chordType("7sus4"), {}};
     } else if (form == Run::Form::overSeventh) {

@@ -224,7 +224,7 @@ bool backBeatBetween(const std::vector<Seconds>& beats, const OnsetStrength& ons
   for (std::size_t from = 0; from + 2 * kWindow < halves.size(); from += kWindow, ++windows) {
     double even = 0, odd = 0, between = 0;
     for (std::size_t i = 0; i < kWindow; ++i) {
-      (i % 2 == 0 ? even : odd) += halves[from + 2 * i] / static_cast<double>(kWindow / 2);
+      (i % 2 == 0 ? even : odd) += halves[from + 2 * i] / (0.5 * kWindow);
       between += halves[from + 2 * i + 1] / kWindow;
     }
     alternation += std::abs(even - odd);
