@@ -24,13 +24,7 @@ class DemoTruth : public testing::TestWithParam<const char*> {
     return nlohmann::json::parse(std::ifstream(std::string(DEMO_DIR) + "/" + GetParam() + ".truth.json"));
   }
   std::shared_ptr<const Recording> sound() const { return test::demoTake(GetParam()); }
-  /// Listened to once for all tests.
-  const Findings& heard() const {
-    static std::map<std::string, Findings> known;
-    auto found = known.find(GetParam());
-    if (found == known.end()) found = known.emplace(GetParam(), *Listener().listen(*sound())).first;
-    return found->second;
-  }
+  const Findings& heard() const { return test::demoFindings(GetParam()); }
 };
 
 TEST_P(DemoTruth, ACountInIsNoMusic) {

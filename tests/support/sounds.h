@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "core/audio/recording.h"
+#include "core/listening/results/findings.h"
 
 namespace ear::test {
 
@@ -28,5 +29,8 @@ std::filesystem::path freshFolder(const std::string& name);
 
 /// The demo recordings, decoded once.
 std::shared_ptr<const Recording> demoTake(const std::string& name);
+
+/// What the listener tells of a demo recording, listened to once.
+const Findings& demoFindings(const std::string& name);
 
 }  // namespace ear::test

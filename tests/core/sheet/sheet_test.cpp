@@ -166,9 +166,7 @@ TEST(Sheet, OfTheDemosLiveTakeAsksNobodyToRetune) {
   const auto demo = loadStudy(std::string(DEMO_DIR) + "/copper-weather.innerear");
   ASSERT_TRUE(demo.ok());
   const Take& live = demo->study.takes[1];
-  const auto heard = Listener().listen(*test::demoTake("live"));
-  ASSERT_TRUE(heard.ok());
-  const std::string sheet = sheetText(layOutSheet(demo->study, live, &*heard));
+  const std::string sheet = sheetText(layOutSheet(demo->study, live, &test::demoFindings("live")));
   EXPECT_THAT(sheet, Not(HasSubstr("204")));
   EXPECT_THAT(sheet, HasSubstr("Tuning and capo are open"));
 }
