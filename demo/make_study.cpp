@@ -41,8 +41,8 @@ constexpr const char* kTurn =
     "B7 in two halves: first with the fourth on top, then plain.\nLeft hand: x 2 4 2 5 2, then x 2 1 2 0 2.";
 
 ear::Passage passage(const char* id, const char* name, double from, double to, double speed, double shift,
-                     const char* text) {
-  return {id, "take1", name, {Seconds(from), Seconds(to)}, speed, Cents(shift), text};
+                     const char* text, const char* part) {
+  return {id, "take1", name, {Seconds(from), Seconds(to)}, speed, Cents(shift), text, {}, part};
 }
 
 }  // namespace
@@ -80,9 +80,9 @@ int main(int argc, char** argv) {
     }
     study.takes.push_back(take);
   }
-  study.passages = {passage("passage1", "Opening hook", 0.35, 4.96, 0.6, 0, kHook),
-                    passage("passage2", "Turn into the verse", 44.2, 46.6, 0.75, -12, kTurn),
-                    passage("passage3", "Solo, first bend", 83.43, 88.04, 0.5, 0, kBend)};
+  study.passages = {passage("passage1", "Opening hook", 0.35, 4.96, 0.6, 0, kHook, "take1-right"),
+                    passage("passage2", "Turn into the verse", 44.2, 46.6, 0.75, -12, kTurn, "take1-left"),
+                    passage("passage3", "Solo, first bend", 83.43, 88.04, 0.5, 0, kBend, "take1-right")};
   const auto file = folder / (std::string("copper-weather") + ear::kStudyFileExtension);
   if (const auto done = ear::saveCopy(file, study, measurements); !done) {
     std::cerr << done.problem() << '\n';

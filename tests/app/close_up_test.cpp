@@ -17,7 +17,7 @@ class CloseUpTest : public DeskTest {
     DeskTest::SetUp();
     openDemo();
     bench().document().edit("Mark", [](Study& s) {
-      s.takes[0].cues = {{Seconds(2), "where the second guitar comes in"}, {Seconds(2.3), "breath"}};
+      s.takes.change(0).cues = {{Seconds(2), "where the second guitar comes in"}, {Seconds(2.3), "breath"}};
     });
     bench().form().edit("Name", [](Form& form) { form[0].name = "opening, played freely"; });
     window_->closeUp().setWindow({Seconds(0), Seconds(24)});

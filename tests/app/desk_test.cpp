@@ -299,7 +299,7 @@ TEST_F(DeskTest, TypingNeverPlays) {
 TEST_F(DeskTest, AnotherTakeHasItsOwnBrief) {
   openDemo();
   bench().document().edit("Set", [](Study& s) {
-    s.takes[0].pitch = Decision<PitchValue>{{Cents(1)}, Origin::set, 1.0, ""};
+    s.takes.change(0).pitch = Decision<PitchValue>{{Cents(1)}, Origin::set, 1.0, ""};
   });
   auto* takes = child<QComboBox>("take");
   takes->setCurrentIndex(1);

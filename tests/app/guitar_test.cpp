@@ -44,6 +44,57 @@ class GuitarTest : public DeskTest {
   }
 };
 
+TEST_F(GuitarTest, WhatAGuitarIsIsSaidAndUndone) {
+  press(Qt::Key_2, Qt::ControlModifier);
+  auto* sound = child<QLineEdit>("guitar-sound");
+  sound->setFocus();
+  QTest::keyClicks(sound, "neck pickup");
+  QTest::keyClick(sound, Qt::Key_Return);
+  EXPECT_EQ(bench().document().part().sound, "neck pickup");
+  auto* range = child<QLineEdit>("guitar-range");
+  range->setFocus();
+  QTest::keyClicks(range, "b4 e2");
+  QTest::keyClick(range, Qt::Key_Return);
+  EXPECT_EQ(range->text(), "E2 to B4") << "said as it is kept";
+  EXPECT_EQ(bench().document().part().range, (NoteRange{40, 71}));
+  QSignalSpy said(&bench(), &Workbench::said);
+  range->selectAll();
+  QTest::keyClicks(range, "high");
+  QTest::keyClick(range, Qt::Key_Return);
+  ASSERT_FALSE(said.isEmpty());
+  EXPECT_THAT(said.last().front().toString().toStdString(), HasSubstr("lowest and its highest note"));
+  EXPECT_EQ(range->text(), "E2 to B4") << "nothing is lost";
+  auto* instrument = child<QComboBox>("guitar-instrument");
+  instrument->setCurrentIndex(static_cast<int>(Instrument::electric));
+  emit instrument->activated(instrument->currentIndex());
+  EXPECT_EQ(bench().document().part().instrument, Instrument::electric);
+  press(Qt::Key_Z, Qt::ControlModifier);
+  EXPECT_EQ(instrument->currentText(), "not said");
+  EXPECT_EQ(bench().document().part().sound, "neck pickup");
+}
+
+TEST_F(GuitarTest, APassageBringsItsGuitarToHand) {
+  const auto guitars = bench().document().parts();
+  ASSERT_GE(guitars.size(), 2U);
+  bench().document().takeInHand(guitars[1].id);
+  bench().setPassage(TimeSpan{Seconds(30), Seconds(33)});
+  press(Qt::Key_K);
+  const std::string kept = bench().passageId();
+  EXPECT_EQ(bench().document().study().passage(kept)->part, guitars[1].id) << "the one in hand";
+  auto* whose = child<QComboBox>("passage-part");
+  EXPECT_EQ(whose->currentData().toString().toStdString(), guitars[1].id);
+
+  bench().document().takeInHand(guitars[0].id);
+  bench().setPassage(std::nullopt);
+  bench().openPassage(kept);
+  EXPECT_EQ(bench().document().part().id, guitars[1].id);
+
+  whose->setCurrentIndex(whose->findData(QString::fromStdString(guitars[0].id)));
+  emit whose->activated(whose->currentIndex());
+  EXPECT_EQ(bench().document().study().passage(kept)->part, guitars[0].id);
+  EXPECT_EQ(bench().document().part().id, guitars[0].id) << "it is in hand now";
+}
+
 TEST_F(GuitarTest, ReadingIsTakenConfirmedAndDropped) {
   press(Qt::Key_2, Qt::ControlModifier);
   auto* readings = child<QListWidget>("guitar-readings");
@@ -128,7 +179,7 @@ TEST_F(GuitarTest, SecondGuitarHasItsOwnSetup) {
 TEST_F(GuitarTest, KeyIsNamedBySoundAndByShapes) {
   setGuitar({standardTuning(), {4, 0}});
   bench().document().edit("Key", [](Study& s) {
-    s.takes[0].key = decided(Key{PitchClass(1), Mode::minor}, Origin::set);
+    s.takes.change(0).key = decided(Key{PitchClass(1), Mode::minor}, Origin::set);
   });
   const auto face = child<FactTile>("tile-key")->face();
   EXPECT_EQ(face.sentence.toStdString(), "C♯ minor");
@@ -144,7 +195,7 @@ TEST_F(GuitarTest, KeyIsNamedBySoundAndByShapes) {
 
 TEST_F(GuitarTest, GermanNamesReachEveryView) {
   bench().document().edit("Key", [](Study& s) {
-    s.takes[0].key = decided(Key{PitchClass(11), Mode::minor}, Origin::set);
+    s.takes.change(0).key = decided(Key{PitchClass(11), Mode::minor}, Origin::set);
   });
   EXPECT_EQ(tile("tile-key"), "B minor");
   auto* letters = window_->openNaming()->findChild<QComboBox*>("naming-letters");
@@ -173,8 +224,8 @@ TEST_F(GuitarTest, PitchSplitSetsStringsAndRecordingInOneStep) {
 TEST_F(GuitarTest, NeckShowsBoxesAndSoundsWhatIsClicked) {
   setGuitar({standardTuning(), {2, 0}});
   bench().document().edit("Key", [](Study& s) {
-    s.takes[0].key = decided(Key{PitchClass(11), Mode::minor}, Origin::set);
-    s.takes[0].pitch = decided(PitchValue{Cents(20)}, Origin::set);
+    s.takes.change(0).key = decided(Key{PitchClass(11), Mode::minor}, Origin::set);
+    s.takes.change(0).pitch = decided(PitchValue{Cents(20)}, Origin::set);
   });
   auto* scale = child<QComboBox>("neck-scale");
   scale->setCurrentIndex(scale->findText("minor pentatonic"));
@@ -201,7 +252,8 @@ TEST_F(GuitarTest, NeckShowsBoxesAndSoundsWhatIsClicked) {
 
 TEST_F(GuitarTest, TunerMeasuresAgainstTheRecording) {
   setGuitar({{{39, 44, 49, 54, 58, 63}}, {2, 0}});
-  bench().document().edit("Pitch", [](Study& s) { s.takes[0].pitch = decided(PitchValue{Cents(10)}, Origin::set); });
+  bench().document().edit("Pitch",
+                          [](Study& s) { s.takes.change(0).pitch = decided(PitchValue{Cents(10)}, Origin::set); });
   press(Qt::Key_T, Qt::ControlModifier);
   auto* window = window_->findChild<TuneUpWindow*>("tune-up");
   ASSERT_NE(window, nullptr);
@@ -224,7 +276,8 @@ TEST_F(GuitarTest, TunerMeasuresAgainstTheRecording) {
 
 TEST_F(GuitarTest, PlaybackMeetsTheGuitarInstead) {
   setGuitar({{{39, 44, 49, 54, 58, 63}}, {2, 0}});
-  bench().document().edit("Pitch", [](Study& s) { s.takes[0].pitch = decided(PitchValue{Cents(10)}, Origin::set); });
+  bench().document().edit("Pitch",
+                          [](Study& s) { s.takes.change(0).pitch = decided(PitchValue{Cents(10)}, Origin::set); });
   auto* window = window_->openTuneUp();
   const auto choose = [&](const QString& words) {
     for (auto* b : window->findChildren<QRadioButton*>())
@@ -266,13 +319,13 @@ TEST_F(GuitarTest, ChordIsHeardConfirmedAndChangedInTheLane) {
   const auto sound = played(0.4);
   EXPECT_GT(*std::max_element(sound.begin(), sound.end()), 0.01F);
   choose("Confirm by ear");
-  ASSERT_EQ(bench().take()->chords.size(), 1U);
-  EXPECT_EQ(bench().take()->chords[0].origin, Origin::confirmed);
-  EXPECT_EQ(bench().take()->chords[0].chord, chord->chord);
+  ASSERT_EQ(bench().take()->chords->size(), 1U);
+  EXPECT_EQ(bench().take()->chords->front().origin, Origin::confirmed);
+  EXPECT_EQ(bench().take()->chords->front().chord, chord->chord);
   choose("Back to measured");
-  EXPECT_TRUE(bench().take()->chords.empty());
+  EXPECT_TRUE(bench().take()->chords->empty());
   bench().document().undo();
-  EXPECT_EQ(bench().take()->chords.size(), 1U);
+  EXPECT_EQ(bench().take()->chords->size(), 1U);
 }
 
 TEST_F(GuitarTest, ChordBoxStartsWithTheGuitarInHand) {

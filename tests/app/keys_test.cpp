@@ -183,8 +183,8 @@ TEST_F(KeysTest, ANoteIsPinnedToWhereItWasBegun) {
   output_->advance(Seconds(2));
   QTest::keyClicks(line, "arre stays");
   QTest::keyClick(line, Qt::Key_Return);
-  ASSERT_EQ(bench().document().study().notes.size(), 1U);
-  const LessonNote note = bench().document().study().notes.front();
+  ASSERT_EQ(bench().document().study().notes->size(), 1U);
+  const LessonNote note = bench().document().study().notes->front();
   EXPECT_EQ(note.text, "barre stays");
   EXPECT_EQ(note.time, begun);
   EXPECT_TRUE(bench().playing()) << "typing does not stop the loop";

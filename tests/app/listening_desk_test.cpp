@@ -108,15 +108,15 @@ TEST_F(ListeningDeskTest, ALadderClimbsByCountAndIsLogged) {
   EXPECT_EQ(child<QSpinBox>("deck-speed")->value(), 100);
   EXPECT_TRUE(child<QLabel>("practise-sentence")->text().startsWith("The top, 100 %"));
   click("practise-stop");
-  ASSERT_EQ(bench().document().study().log.size(), 1U);
-  const PracticeEntry& entry = bench().document().study().log.front();
+  ASSERT_EQ(bench().document().study().log->size(), 1U);
+  const PracticeEntry& entry = bench().document().study().log->front();
   EXPECT_EQ(entry.kind, PracticeEntry::Kind::ladder);
   EXPECT_EQ(entry.speed, 1.0);
   EXPECT_GE(entry.times, 2);
   EXPECT_EQ(entry.span, (TimeSpan{Seconds(10), Seconds(10.5)}));
   EXPECT_TRUE(child<QListWidget>("practise-log")->item(0)->text().contains("up to 100 %"));
   press(Qt::Key_Z, Qt::ControlModifier);
-  EXPECT_EQ(bench().document().study().log.size(), 1U) << "the log is no edit";
+  EXPECT_EQ(bench().document().study().log->size(), 1U) << "the log is no edit";
 }
 
 TEST_F(ListeningDeskTest, ALadderByKeyWaitsForTheKey) {
@@ -137,7 +137,7 @@ TEST_F(ListeningDeskTest, ALadderByKeyWaitsForTheKey) {
   // Whoever takes the speed in hand has left the ladder.
   press(Qt::Key_X);
   EXPECT_FALSE(bench().practice().running());
-  EXPECT_EQ(bench().document().study().log.back().times, 2);
+  EXPECT_EQ(bench().document().study().log->back().times, 2);
 }
 
 TEST_F(ListeningDeskTest, AChainLinksTheMarkedPhrases) {
@@ -167,7 +167,7 @@ TEST_F(ListeningDeskTest, AChainLinksTheMarkedPhrases) {
   run(0.5);
   EXPECT_EQ(child<QLabel>("practise-sentence")->text(), "Phrase 1+2: time 1 of 1");
   bench().practice().stop();
-  EXPECT_EQ(bench().document().study().log.back().reached, "1+2");
+  EXPECT_EQ(bench().document().study().log->back().reached, "1+2");
 }
 
 TEST_F(ListeningDeskTest, CallAndAnswerLeavesTheLengthSilent) {

@@ -295,7 +295,7 @@ TEST_F(SurvivalTest, TextOfStudiesIsNeverObeyed) {
   openDemo();
   const QString markup = "<h1><img src='/dev/zero'>loud</h1>";
   bench().document().edit("Say", [&](Study& s) {
-    s.takes[0].pitch = Decision<PitchValue>{{Cents(3)}, Origin::set, 1.0, markup.toStdString()};
+    s.takes.change(0).pitch = Decision<PitchValue>{{Cents(3)}, Origin::set, 1.0, markup.toStdString()};
   });
   window_->drawer().open(0);
   emit bench().said(markup);

@@ -258,8 +258,8 @@ TEST_F(TimeFormTest, MarksAndTimesGoOutAndComeBack) {
     const auto file = QString::fromStdString((folder / name).string());
     ASSERT_TRUE(jumps->writeTo(file));
     bench().document().edit("Clear", [&](Study& s) {
-      s.takes[0].cues.clear();
-      s.takes[0].form.reset();
+      s.takes.change(0).cues.clear();
+      s.takes.change(0).form.reset();
     });
     ASSERT_TRUE(jumps->readFrom(file));
     ASSERT_EQ(form().size(), before.size());

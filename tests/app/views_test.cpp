@@ -74,9 +74,9 @@ TEST_F(DeskTest, DeckFieldsAndKeysShowOneTruth) {
 TEST_F(DeskTest, AGuitarDownASemitoneIsMetByOneKey) {
   openDemo();
   bench().document().edit("Set", [](Study& s) {
-    s.takes[0].pitch = Decision<PitchValue>{{Cents(12)}, Origin::set, 1.0, ""};
+    s.takes.change(0).pitch = Decision<PitchValue>{{Cents(12)}, Origin::set, 1.0, ""};
     keepParts(s, s.takes[0], nullptr);
-    s.parts[0].setup = decided({{{39, 44, 49, 54, 58, 63}}, {}}, Origin::set);
+    s.parts.change(0).setup = decided({{{39, 44, 49, 54, 58, 63}}, {}}, Origin::set);
   });
   press(Qt::Key_V, Qt::ShiftModifier);
   EXPECT_NEAR(bench().player().sounding().shift.value, 88, 1e-9) << "a semitone up and 12 cents down";
@@ -87,7 +87,7 @@ TEST_F(DeskTest, AGuitarDownASemitoneIsMetByOneKey) {
   QString said;
   QObject::connect(&bench(), &Workbench::said, window_.get(), [&](const QString& s) { said = s; });
   bench().document().edit("Set", [](Study& s) {
-    s.parts[0].setup = decided({{{39, 44, 49, 54, 58, 63}}, {2}}, Origin::set);
+    s.parts.change(0).setup = decided({{{39, 44, 49, 54, 58, 63}}, {2}}, Origin::set);
   });
   press(Qt::Key_V, Qt::ShiftModifier);
   EXPECT_NEAR(bench().player().sounding().shift.value, 88, 1e-9);

@@ -25,8 +25,9 @@ QFont tall(double pixels, QFont::Weight weight) {
 BigDeck::BigDeck(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
   setObjectName("big-deck");
   setAccessibleName(tr("Passage, speed, count and what comes next, in large type"));
-  for (const auto signal : {&Workbench::positionChanged, &Workbench::settingsChanged, &Workbench::documentChanged})
+  for (const auto signal : {&Workbench::positionChanged, &Workbench::settingsChanged})
     connect(&bench, signal, this, qOverload<>(&QWidget::update));
+  connect(&bench, &Workbench::documentChanged, this, qOverload<>(&QWidget::update));
   connect(&bench.practice(), &PracticeKeeper::changed, this, qOverload<>(&QWidget::update));
 }
 

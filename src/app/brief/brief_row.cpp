@@ -45,7 +45,7 @@ BriefRow::BriefRow(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(
     row->addWidget(tile, 1);
     tiles_[static_cast<std::size_t>(i)] = tile;
   }
-  connect(&bench, &Workbench::documentChanged, this, &BriefRow::refresh);
+  bench.whenChanged(kOfBrief, this, &BriefRow::refresh);
   connect(&bench, &Workbench::listeningChanged, this, &BriefRow::refresh);
   refresh();
 }

@@ -55,7 +55,7 @@ ChordBox::ChordBox(Workbench& bench, QWidget* parent)
   column->addWidget(caption(tr("Which capo?"), this));
   column->addWidget(ways_);
   connect(ways_, &ShapeWaysRow::tried, this, &ChordBox::tryWay);
-  connect(&bench, &Workbench::documentChanged, this, &ChordBox::followDesk);
+  bench.whenChanged(kOfBrief | Changed::chords, this, &ChordBox::followDesk);
   connect(&bench, &Workbench::settingsChanged, this, &ChordBox::allowPlaces);
   connect(capoStrings_, &QComboBox::activated, this, &ChordBox::changeGuitar);
   connect(tuning_, &QComboBox::activated, this, &ChordBox::changeGuitar);

@@ -121,7 +121,7 @@ void BarLane::drag(QPointF to, Qt::KeyboardModifiers modifiers, const LaneView& 
   const Neighbours neighbours = modifiers.testFlag(Qt::ShiftModifier) ? Neighbours::stay : Neighbours::follow;
   bench_.time().edit(
       tr("Move bar line"), [&](Grid& grid) { moveBeat(grid, *held_, view.timeAt(to.x()), neighbours); },
-      tr("Bar lines moved by hand."), "bar-line-" + std::to_string(*held_));
+      Evidence::Kind::barsMoved, "bar-line-" + std::to_string(*held_));
 }
 
 void BarLane::letGo(QPointF at, bool moved, const LaneView& view) {

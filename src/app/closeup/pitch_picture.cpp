@@ -86,7 +86,7 @@ PitchPicture::PitchPicture(Workbench& bench) : bench_(bench) {
     emit changed();
   });
   connect(&bench, &Workbench::soundChanged, this, &PitchPicture::refresh);
-  connect(&bench, &Workbench::documentChanged, this, &PitchPicture::refresh);
+  bench.whenChanged(kOfBrief, this, &PitchPicture::refresh);
   connect(&bench, &Workbench::settingsChanged, this, &PitchPicture::refresh);
 }
 

@@ -25,7 +25,7 @@ Deck::Deck(Workbench& bench, const Commands& commands, QWidget* parent)
   setFixedHeight(Theme::kDeck);
   layOut();
   connect(&bench, &Workbench::settingsChanged, this, &Deck::refresh);
-  connect(&bench, &Workbench::documentChanged, this, &Deck::refresh);
+  bench.whenChanged(kOfBrief | Changed::passages, this, &Deck::refresh);
   connect(&bench, &Workbench::soundChanged, this, &Deck::refresh);
   connect(&bench, &Workbench::positionChanged, this, &Deck::showPosition);
   connect(&bench.time(), &TimeKeeper::changed, this, &Deck::refresh);

@@ -62,7 +62,7 @@ void CopyKeeper::write() {
   job_.run([this, file = toPath(path()), study = document.study(), measurements = document.measurements()](
                const Progress&, const BackgroundJob::Post& post) {
     if (const auto done = saveCopy(file, study, measurements); !done)
-      post([this, sentence = text(done.problem())] { emit bench_.said(sentence); });
+      post([this, sentence = text(done.problem())] { bench_.say(sentence); });
   });
 }
 
@@ -73,7 +73,7 @@ bool CopyKeeper::writeNow() noexcept {
     prepare();
     const Document& document = bench_.document();
     const auto done = saveCopy(toPath(path()), document.study(), document.measurements());
-    if (!done) emit bench_.said(text(done.problem()));
+    if (!done) bench_.say(text(done.problem()));
     return done.ok();
   } catch (...) {
     return false;

@@ -232,7 +232,6 @@ void DeskWindow::settleGuitar() {
 void DeskWindow::chooseTheme(Theme::Choice choice) {
   QSettings().setValue("theme", static_cast<int>(choice));
   Theme::apply(*qApp, choice);
-  emit bench_->documentChanged();  // pages set colours as they fill themselves; kept pictures follow the palette
 }
 
 }  // namespace ear

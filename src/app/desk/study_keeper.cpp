@@ -70,7 +70,7 @@ bool StudyKeeper::openAsCopy(const QString& source, const QString& notice) {
   mark_.clear();
   bench_.document().markChanged();
   copies_->writeNow();
-  emit bench_.said(notice);
+  bench_.say(notice);
   return true;
 }
 
@@ -91,9 +91,9 @@ QString StudyKeeper::newerCopy(const QString& file) {
   const fs::path aside = freeName(path, inCopy ? tr("older copy") : tr("damaged copy"));
   fs::rename(copy, aside, error);
   if (!error)
-    emit bench_.said((inCopy ? tr("An automatic copy that is older than the file was kept as “%1”.")
-                             : tr("An automatic copy that can't be read was put aside as “%1”."))
-                         .arg(text(shownPath(aside.filename()))));
+    bench_.say((inCopy ? tr("An automatic copy that is older than the file was kept as “%1”.")
+                       : tr("An automatic copy that can't be read was put aside as “%1”."))
+                   .arg(text(shownPath(aside.filename()))));
   return {};
 }
 

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/drawer/fact_page.h"
 
+#include <QEvent>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
@@ -43,8 +44,13 @@ FactPage::FactPage(Workbench& bench, const QString& fact, QWidget* parent) : QWi
   column->addLayout(body_, 1);
   connect(confirm_, &QPushButton::clicked, this, [this] { confirm(); });
   connect(revert_, &QPushButton::clicked, this, [this] { takeMeasured(); });
-  connect(&bench, &Workbench::documentChanged, this, &FactPage::refresh);
+  bench.whenChanged(kOfBrief | Changed::cues, this, &FactPage::refresh);
   connect(&bench, &Workbench::listeningChanged, this, &FactPage::refresh);
+}
+
+void FactPage::changeEvent(QEvent* event) {
+  QWidget::changeEvent(event);
+  if (event->type() == QEvent::PaletteChange) refresh();  // tables keep colours of what they show
 }
 
 QLabel* FactPage::caption(const QString& words) {

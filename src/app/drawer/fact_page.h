@@ -29,7 +29,7 @@ class FactPage : public QWidget {
   void showDecision(const std::optional<Decision<T>>& decided, const std::optional<Decision<T>>& measured) {
     showTop(decided ? QString::fromStdString(sentenceOf(decided->value)) : QString(),
             decided ? standing(decided->origin, decided->certainty) : QString(),
-            decided ? QString::fromStdString(decided->evidence) : QString(),
+            decided ? QString::fromStdString(sentenceOf(decided->evidence)) : QString(),
             measured && decided && decided->origin != Origin::measured
                 ? QString::fromStdString(sentenceOf(measured->value))
                 : QString());
@@ -37,12 +37,12 @@ class FactPage : public QWidget {
 
   /// Stores a decision on the active take as one step of undo.
   template <class T>
-  void decide(const QString& label, std::optional<Decision<T>> Take::*member, const T& value, Origin origin,
-              const QString& evidence) {
+  void decide(const QString& label, std::optional<Decision<T>> Take::*member, const std::type_identity_t<T>& value,
+              Origin origin, const Evidence& evidence) {
     const Take* take = bench_.take();
     if (take == nullptr) return;
     bench_.document().edit(label.toStdString(), [&, id = take->id](Study& s) {
-      s.take(id)->*member = Decision<T>{value, origin, 1.0, evidence.toStdString()};
+      s.take(id)->*member = Decision<T>{value, origin, 1.0, evidence};
     });
   }
   template <class T>
@@ -59,6 +59,7 @@ class FactPage : public QWidget {
   QVBoxLayout* body() { return body_; }
   QLabel* caption(const QString& text);
   void refresh();
+  void changeEvent(QEvent* event) override;
 
   Workbench& bench_;
 

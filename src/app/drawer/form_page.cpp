@@ -146,7 +146,7 @@ void FormPage::takeOrder() {
   if (!form || order_->text() == text(runningOrder(form->value))) return;
   const auto edited = withRunningOrder(form->value, order_->text().toStdString(), bench_.time().grid());
   if (!edited) {
-    emit bench_.said(text(edited.problem()));
+    bench_.say(text(edited.problem()));
     refresh();
     return;
   }
@@ -157,7 +157,7 @@ void FormPage::confirm() {
   auto form = bench_.brief().form;
   if (!form) return;
   for (auto& s : form->value) s.origin = Origin::confirmed, s.certainty = 1.0;
-  decide(tr("Confirm form"), &Take::form, form->value, Origin::confirmed, tr("Confirmed by ear."));
+  decide(tr("Confirm form"), &Take::form, form->value, Origin::confirmed, Evidence::Kind::confirmedByEar);
 }
 
 void FormPage::takeMeasured() {

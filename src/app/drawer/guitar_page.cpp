@@ -7,6 +7,7 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include "app/drawer/guitar_details.h"
 #include "app/drawer/guitar_parts.h"
 #include "app/drawer/own_setup.h"
 #include "app/theme/words.h"
@@ -25,6 +26,9 @@ GuitarPage::GuitarPage(Workbench& bench, QWidget* parent) : FactPage(bench, "Gui
   body()->addWidget(caption(tr("Set by hand")));
   own_ = new OwnSetup(bench, this);
   body()->addWidget(own_);
+  body()->addWidget(caption(tr("What it is")));
+  details_ = new GuitarDetails(bench, this);
+  body()->addWidget(details_);
   body()->addStretch();
   refresh();
 }
@@ -86,7 +90,7 @@ void GuitarPage::makeReadings() {
 
 void GuitarPage::confirm() {
   if (const auto guitar = bench_.brief().guitar)
-    decideSetup(bench_, tr("Confirm guitar"), guitar->value, Origin::confirmed, tr("Confirmed by ear."));
+    decideSetup(bench_, tr("Confirm guitar"), guitar->value, Origin::confirmed, Evidence::Kind::confirmedByEar);
 }
 
 void GuitarPage::takeMeasured() {
@@ -108,7 +112,8 @@ void GuitarPage::chooseReading() {
 
 void GuitarPage::takeReading() {
   if (const SetupReading* r = chosenReading())
-    decideSetup(bench_, tr("Take guitar reading"), {r->tuning, r->capo}, Origin::set, tr("Taken from the readings."));
+    decideSetup(bench_, tr("Take guitar reading"), {r->tuning, r->capo}, Origin::set,
+                Evidence::Kind::takenFromReadings);
 }
 
 void GuitarPage::showReasons() {
@@ -129,6 +134,7 @@ void GuitarPage::refreshOwn(const Brief& brief, const Findings* found) {
   showDecision(brief.guitar, setupOf(undecided, found));
   parts_->refresh();
   own_->refresh();
+  details_->refresh();
   const FoundGuitar* heard = heardFor(part, found);
   const int row = std::max(0, readings_->currentRow());
   {

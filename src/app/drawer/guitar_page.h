@@ -10,6 +10,7 @@ class QPushButton;
 
 namespace ear {
 
+class GuitarDetails;
 class GuitarParts;
 class OwnSetup;
 
@@ -37,6 +38,7 @@ class GuitarPage : public FactPage {
 
   GuitarParts* parts_;
   OwnSetup* own_;
+  GuitarDetails* details_;
   SidesChart* sides_;
   QLabel* two_;
   QListWidget *readings_, *reasons_;

@@ -93,7 +93,7 @@ void GuitarParts::remove() {
   const std::string id = bench_.document().part().id;
   bench_.document().edit(tr("Remove guitar").toStdString(), [&, on = *take, found = bench_.findings()](Study& s) {
     keepParts(s, on, found);
-    std::erase_if(s.parts, [&](const GuitarPart& p) { return p.id == id; });
+    removePart(s, id);
   });
 }
 

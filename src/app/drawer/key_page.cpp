@@ -64,7 +64,8 @@ KeyPage::KeyPage(Workbench& bench, QWidget* parent) : FactPage(bench, "Key", par
     const auto* found = bench_.findings();
     const auto index = static_cast<std::size_t>(readings_->row(item));
     if (found != nullptr && found->key && index < found->key->readings.size())
-      decide(tr("Take key"), &Take::key, found->key->readings[index].key, Origin::set, tr("Taken from the readings."));
+      decide(tr("Take key"), &Take::key, found->key->readings[index].key, Origin::set,
+             Evidence::Kind::takenFromReadings);
   });
   connect(own_, &QLineEdit::returnPressed, this, &KeyPage::set);
   refresh();
@@ -78,13 +79,13 @@ void KeyPage::set() {
         tr("“%1” is not a key. Type a letter A to G, # or b if needed, then major or minor.").arg(own_->text()));
     return;
   }
-  decide(tr("Set key"), &Take::key, *key, Origin::set, tr("Set by hand."));
+  decide(tr("Set key"), &Take::key, *key, Origin::set, Evidence::Kind::setByHand);
   own_->clear();
 }
 
 void KeyPage::confirm() {
   if (const auto key = bench_.brief().key)
-    decide(tr("Confirm key"), &Take::key, key->value, Origin::confirmed, tr("Confirmed by ear."));
+    decide(tr("Confirm key"), &Take::key, key->value, Origin::confirmed, Evidence::Kind::confirmedByEar);
 }
 
 void KeyPage::takeMeasured() {

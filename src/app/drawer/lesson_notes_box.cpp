@@ -40,7 +40,7 @@ LessonNotesBox::LessonNotesBox(Workbench& bench, QWidget* parent) : QWidget(pare
   connect(list_, &QListWidget::itemClicked, this,
           [this](QListWidgetItem* item) { bench_.seek(Seconds(item->data(Qt::UserRole).toDouble())); });
   connect(list_, &QListWidget::itemDoubleClicked, this, [this](QListWidgetItem* item) { edit(list_->row(item)); });
-  connect(&bench, &Workbench::documentChanged, this, &LessonNotesBox::refresh);
+  bench.whenChanged(kOfTake | Changed::notes, this, &LessonNotesBox::refresh);
   refresh();
 }
 

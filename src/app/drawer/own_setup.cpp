@@ -23,9 +23,9 @@ constexpr int kHighestCapo = 12;
 }  // namespace
 
 void decideSetup(Workbench& bench, const QString& label, const GuitarSetup& setup, Origin origin,
-                 const QString& evidence) {
+                 const Evidence& evidence) {
   bench.document().editPart(label.toStdString(), bench.document().part().id, [&](GuitarPart& p) {
-    p.setup = Decision<GuitarSetup>{setup, origin, 1.0, evidence.toStdString()};
+    p.setup = Decision<GuitarSetup>{setup, origin, 1.0, evidence};
   });
 }
 
@@ -123,7 +123,7 @@ void OwnSetup::setOwn() {
   wrong_->hide();
   const auto mask = static_cast<std::uint16_t>(capoStrings_->currentData().toUInt());
   setup.capo = {capo_->value(), capo_->value() > 0 && setup.tuning.count() == 6 ? mask : std::uint16_t{0}};
-  decideSetup(bench_, tr("Set guitar"), setup, Origin::set, tr("Set by hand."));
+  decideSetup(bench_, tr("Set guitar"), setup, Origin::set, Evidence::Kind::setByHand);
 }
 
 void OwnSetup::setNickname() {
@@ -131,7 +131,7 @@ void OwnSetup::setNickname() {
   const QString name = nickname_->text().trimmed();
   if (name == text(setup.nickname)) return;
   setup.nickname = name.toStdString();
-  decideSetup(bench_, tr("Name the tuning"), setup, Origin::set, tr("Set by hand."));
+  decideSetup(bench_, tr("Name the tuning"), setup, Origin::set, Evidence::Kind::setByHand);
   if (name.isEmpty()) return;
   rememberTuning(name, setup.tuning);
   if (tuning_->findText(name) < 0) tuning_->addItem(name);

@@ -16,7 +16,7 @@ class Workbench;
 
 /// Decides how the guitar in hand is tuned and capoed, as one step of undo.
 void decideSetup(Workbench& bench, const QString& label, const GuitarSetup& setup, Origin origin,
-                 const QString& evidence);
+                 const Evidence& evidence);
 
 /// Strings, capo and frets of the guitar in hand, set by hand.
 class OwnSetup : public QWidget {

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/drawer/passages_page.h"
 
+#include <QComboBox>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
@@ -36,6 +37,10 @@ PassagesPage::PassagesPage(Workbench& bench, QWidget* parent) : QWidget(parent),
   name_->setObjectName("passage-name");
   name_->setPlaceholderText(tr("Name of the passage"));
   name_->setAccessibleName(tr("Name of the passage"));
+  part_ = new QComboBox(this);
+  part_->setObjectName("passage-part");
+  part_->setAccessibleName(tr("Guitar of the passage"));
+  part_->setToolTip(tr("Which guitar the passage belongs to: it comes to hand when the passage is opened"));
   settings_ = new QLabel(this);
   settings_->setObjectName("soft");
   settings_->setWordWrap(true);
@@ -57,7 +62,10 @@ PassagesPage::PassagesPage(Workbench& bench, QWidget* parent) : QWidget(parent),
   column->addWidget(hint_);
   column->addWidget(list_, 2);
   column->addLayout(buttons);
-  column->addWidget(name_);
+  auto* named = new QHBoxLayout;
+  named->addWidget(name_, 3);
+  named->addWidget(part_, 2);
+  column->addLayout(named);
   column->addWidget(settings_);
   column->addWidget(text_, 2);
   notes_ = new LessonNotesBox(bench, this);
@@ -78,10 +86,30 @@ PassagesPage::PassagesPage(Workbench& bench, QWidget* parent) : QWidget(parent),
         },
         "name " + id);
   });
+  connect(part_, &QComboBox::activated, this, [this](int i) { givePart(part_->itemData(i).toString()); });
   connect(text_, &QPlainTextEdit::textChanged, this, &PassagesPage::changeText);
-  connect(&bench, &Workbench::documentChanged, this, &PassagesPage::refresh);
+  bench.whenChanged(kOfTake | Changed::passages | Changed::parts, this, &PassagesPage::refresh);
   connect(&bench, &Workbench::settingsChanged, this, &PassagesPage::refresh);
   refresh();
+}
+
+void PassagesPage::givePart(const QString& part) {
+  const std::string id = bench_.passageId();
+  bench_.document().edit("Give the passage to a guitar", [&](Study& s) {
+    if (auto* p = s.passage(id)) p->part = part.toStdString();
+  });
+  if (!part.isEmpty()) bench_.document().takeInHand(part.toStdString());
+}
+
+void PassagesPage::showParts(const Passage* open) {
+  const auto parts = bench_.document().parts();
+  const QSignalBlocker quiet(part_);
+  part_->clear();
+  part_->addItem(tr("of any guitar"), QString());
+  for (const auto& p : parts) part_->addItem(tr("of: %1").arg(text(p.name)), text(p.id));
+  part_->setCurrentIndex(open != nullptr ? std::max(0, part_->findData(text(open->part))) : 0);
+  part_->setVisible(parts.size() > 1);
+  part_->setEnabled(open != nullptr);
 }
 
 void PassagesPage::changeText() {
@@ -121,6 +149,7 @@ void PassagesPage::refresh() {
       : list_->count() == 0
           ? tr("Drag a passage on the map or the close-up, loop it with Space, and keep it here with what you hear.")
           : tr("%1 kept. Choose one to loop it.").arg(list_->count()));
+  showParts(open);
   const bool changed = bench_.passageChanged();
   keep_->setEnabled(bench_.passage().has_value() && (open == nullptr || changed));
   keep_->setText(changed ? tr("Keep the change") : tr("Keep the passage"));

@@ -5,6 +5,7 @@
 
 #include "app/workbench/workbench.h"
 
+class QComboBox;
 class QLabel;
 class QLineEdit;
 class QListWidget;
@@ -27,11 +28,14 @@ class PassagesPage : public QWidget {
  private:
   void refresh();
   void changeText();
+  void givePart(const QString& part);
+  void showParts(const Passage* open);
 
   Workbench& bench_;
   QLabel* hint_;
   QListWidget* list_;
   QLineEdit* name_;
+  QComboBox* part_;
   LessonNotesBox* notes_;
   QPlainTextEdit* text_;
   QPushButton *keep_, *back_, *remove_;

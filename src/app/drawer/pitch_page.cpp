@@ -66,7 +66,7 @@ PitchPage::PitchPage(Workbench& bench, QWidget* parent) : FactPage(bench, "Pitch
 }
 
 void PitchPage::set() {
-  decide(tr("Set pitch"), &Take::pitch, PitchValue{Cents(cents_->value())}, Origin::set, tr("Set by hand."));
+  decide(tr("Set pitch"), &Take::pitch, PitchValue{Cents(cents_->value())}, Origin::set, Evidence::Kind::setByHand);
 }
 
 /// One step of undo for both: the recording's pitch and the strings of the guitar in hand.
@@ -82,7 +82,7 @@ void PitchPage::takeSplit(int row) {
   const int by = split.semitones - commonShift(setup.tuning);
   for (int& string : setup.tuning.strings) string += by;
   if (!isGuitar(setup.tuning, setup.capo)) return;
-  const std::string evidence = tr("Taken from the readings.").toStdString();
+  const Evidence evidence = Evidence::Kind::takenFromReadings;
   bench_.document().edit(tr("Take pitch reading").toStdString(), [&, on = *take, found = bench_.findings()](Study& s) {
     s.take(on.id)->pitch = Decision<PitchValue>{{split.offset}, Origin::set, 1.0, evidence};
     keepParts(s, on, found);
@@ -92,7 +92,7 @@ void PitchPage::takeSplit(int row) {
 
 void PitchPage::confirm() {
   if (const auto pitch = bench_.brief().pitch)
-    decide(tr("Confirm pitch"), &Take::pitch, pitch->value, Origin::confirmed, tr("Confirmed by ear."));
+    decide(tr("Confirm pitch"), &Take::pitch, pitch->value, Origin::confirmed, Evidence::Kind::confirmedByEar);
 }
 
 void PitchPage::takeMeasured() {

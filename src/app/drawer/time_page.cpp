@@ -141,13 +141,13 @@ void TimePage::takeTempo(Bpm tempo) {
   if (std::abs(factor - 0.5) < 0.03) return bench_.time().halve();
   TimeValue value = bench_.brief().time->value;
   value.tempo = tempo;
-  bench_.time().set(tr("Take tempo"), value, tr("Taken from the readings."));
+  bench_.time().set(tr("Take tempo"), value, Evidence::Kind::takenFromReadings);
 }
 
 void TimePage::set() {
   const auto level = swingLevel_->currentIndex() == 1 ? SwingLevel::sixteenths : SwingLevel::eighths;
   bench_.time().set(tr("Set time"), {Bpm(tempo_->value()), meter_->value(), {swing_->value(), level}},
-                    tr("Set by hand."));
+                    Evidence::Kind::setByHand);
 }
 
 void TimePage::confirm() {

@@ -73,7 +73,7 @@ EarsWindow::EarsWindow(Workbench& bench, QWidget* parent) : QDialog(parent), ben
       tr("These are estimates, not a measurement at your ear. Rules for work with sound differ from place to place and "
          "come first. Ringing or dull hearing belongs before a hearing professional."));
   connect(talk_, &QPushButton::clicked, this, [this] {
-    if (!bench_.guard().calibrateToTalk()) emit bench_.said(tr("Play something first: nothing sounds now."));
+    if (!bench_.guard().calibrateToTalk()) bench_.say(tr("Play something first: nothing sounds now."));
   });
   connect(forget_, &QPushButton::clicked, this, [this] { bench_.guard().forgetCalibration(); });
   connect(reminder_, &QSpinBox::valueChanged, this, [this](int m) { bench_.guard().setReminderMinutes(m); });

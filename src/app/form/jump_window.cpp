@@ -74,7 +74,7 @@ JumpWindow::JumpWindow(Workbench& bench, QWidget* parent) : QDialog(parent), ben
     const auto list = jumps();
     if (static_cast<std::size_t>(r) < list.size()) bench_.seek(list[static_cast<std::size_t>(r)].span.start);
   });
-  connect(&bench, &Workbench::documentChanged, this, &JumpWindow::refresh);
+  bench.whenChanged(kOfBrief | Changed::cues | Changed::passages, this, &JumpWindow::refresh);
   refresh();
 }
 
@@ -131,7 +131,7 @@ bool JumpWindow::readFrom(const QString& file) {
   int marks = 0;
   bench_.document().edit(tr("Read times").toStdString(), [&, id = bench_.take()->id](Study& s) {
     Take& take = *s.take(id);
-    if (!form.empty()) take.form = Decision<Form>{form, Origin::set, 1.0, tr("Read from a file.").toStdString()};
+    if (!form.empty()) take.form = Decision<Shared<Form>>{form, Origin::set, 1.0, Evidence::Kind::readFromFile};
     for (const auto& j : *read)
       if (isSpot(j) && j.span.start < bench_.duration()) setCue(take, j.span.start, j.label), ++marks;
   });

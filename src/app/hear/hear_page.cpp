@@ -126,7 +126,7 @@ HearPage::HearPage(Workbench& bench, std::function<std::unique_ptr<AudioInput>()
     bench_.voice().tone(nearestNote(played.note.pitch, bench_.recordingPitch()));
   });
   connect(&ear, &EarKeeper::changed, this, &HearPage::refresh);
-  connect(&bench, &Workbench::documentChanged, this, &HearPage::refresh);
+  bench.whenChanged(kOfBrief | Changed::ear, this, &HearPage::refresh);
   connect(&bench, &Workbench::settingsChanged, this, &HearPage::refresh);
   connect(&bench, &Workbench::soundChanged, this, &HearPage::refresh);
   refresh();

@@ -33,7 +33,8 @@ MapView::MapView(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(be
   setMouseTracking(true);
   for (const auto signal : {&Workbench::settingsChanged, &Workbench::positionChanged})
     connect(&bench, signal, this, qOverload<>(&QWidget::update));
-  for (const auto signal : {&Workbench::documentChanged, &Workbench::soundChanged, &Workbench::listeningChanged})
+  bench.whenChanged(kOfBrief | Changed::cues | Changed::chords | Changed::passages, this, &MapView::redraw);
+  for (const auto signal : {&Workbench::soundChanged, &Workbench::listeningChanged})
     connect(&bench, signal, this, &MapView::redraw);
 }
 

@@ -23,7 +23,7 @@ NeckView::NeckView(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(
   setAttribute(Qt::WA_StyledBackground);
   setFixedHeight(kHeight);
   layOut();
-  connect(&bench, &Workbench::documentChanged, this, &NeckView::refresh);
+  bench.whenChanged(kOfBrief | Changed::chords, this, &NeckView::refresh);
   connect(&bench, &Workbench::soundChanged, this, &NeckView::refresh);
   connect(&bench, &Workbench::positionChanged, this, &NeckView::showChord);
   connect(neck_, &NeckMap::struck, this, [this](Place place) {

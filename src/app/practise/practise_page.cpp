@@ -94,7 +94,7 @@ PractisePage::PractisePage(Workbench& bench, QWidget* parent) : QWidget(parent),
   connect(breath_, &QDoubleSpinBox::valueChanged, this, &PractisePage::store);
   connect(bar_, &QCheckBox::toggled, this, &PractisePage::store);
   connect(&bench.practice(), &PracticeKeeper::changed, this, &PractisePage::refresh);
-  connect(&bench, &Workbench::documentChanged, this, [this] { listPhrases(), listLog(), refresh(); });
+  bench.whenChanged(kOfBrief | Changed::passages | Changed::log, this, [this] { listPhrases(), listLog(), refresh(); });
   connect(&bench, &Workbench::settingsChanged, this, &PractisePage::refresh);
   connect(&bench, &Workbench::soundChanged, this, &PractisePage::refresh);
   listPhrases();
@@ -190,7 +190,7 @@ QWidget* PractisePage::makeLog() {
   log_->setMinimumHeight(88);
   column->addWidget(log_, 1);
   connect(log_, &QListWidget::itemActivated, this, [this](QListWidgetItem* item) {
-    const auto& log = bench_.document().study().log;
+    const auto& log = *bench_.document().study().log;
     const auto i = static_cast<std::size_t>(item->data(Qt::UserRole).toInt());
     if (i >= log.size() || bench_.document().study().take(log[i].take) == nullptr) return;
     const PracticeEntry entry = log[i];
@@ -232,7 +232,7 @@ void PractisePage::listPhrases() {
 
 void PractisePage::listLog() {
   log_->clear();
-  const auto& log = bench_.document().study().log;
+  const auto& log = *bench_.document().study().log;
   for (std::size_t i = log.size(); i-- > 0;) {
     auto* item = new QListWidgetItem(entryWords(log[i]), log_);
     item->setData(Qt::UserRole, static_cast<int>(i));

@@ -55,7 +55,7 @@ TuneUpWindow::TuneUpWindow(Workbench& bench, std::unique_ptr<AudioInput> input, 
   right->addStretch(1);
   sides->addLayout(right, 2);
   column->addLayout(sides, 1);
-  connect(&bench, &Workbench::documentChanged, this, &TuneUpWindow::refresh);
+  bench.whenChanged(kOfBrief, this, &TuneUpWindow::refresh);
   connect(&bench, &Workbench::settingsChanged, this, &TuneUpWindow::refresh);
   refresh();
 }

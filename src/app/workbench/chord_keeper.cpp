@@ -27,9 +27,9 @@ void ChordKeeper::decide(const QString& label, TimeSpan span, std::optional<Chor
 void ChordKeeper::decideTyped(TimeSpan span, const QString& name) {
   const auto read = parseChord(name.trimmed().toStdString());
   if (!read && !name.trimmed().isEmpty()) {
-    emit bench_.said(tr("“%1” is no chord known here. Write a letter A to G, # or b, then the kind, such as m7, sus4, "
-                        "maj7, dim.")
-                         .arg(name));
+    bench_.say(tr("“%1” is no chord known here. Write a letter A to G, # or b, then the kind, such as m7, sus4, "
+                  "maj7, dim.")
+                   .arg(name));
     return;
   }
   decide(tr("Set chord"), span, read, Origin::set);
@@ -37,7 +37,7 @@ void ChordKeeper::decideTyped(TimeSpan span, const QString& name) {
 
 void ChordKeeper::backToMeasured(TimeSpan span) {
   bench_.document().edit(tr("Back to measured chord").toStdString(), [&, id = bench_.take()->id](Study& s) {
-    std::erase_if(s.take(id)->chords, [&](const ChordDecision& d) { return d.span == span; });
+    std::erase_if(s.take(id)->chords.change(), [&](const ChordDecision& d) { return d.span == span; });
   });
 }
 

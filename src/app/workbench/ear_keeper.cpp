@@ -79,7 +79,7 @@ QString EarKeeper::names() const {
 
 void EarKeeper::judge(bool right, const QString& near) {
   if (first_)
-    bench_.document().settle([&](Study& s) {
+    bench_.document().record([&](Study& s) {
       ++s.ear.guesses;
       if (right) ++s.ear.hits;
     });
@@ -124,9 +124,9 @@ void EarKeeper::listenTo(std::unique_ptr<AudioInput> input) {
     if (tuner_) tuner_->feed(block);
   });
   if (rate == 0) {
-    emit bench_.said(tr("The input “%1” cannot be listened to. Choose another one in the system's settings, or click "
-                        "the neck or type the note.")
-                         .arg(text(input->name())));
+    bench_.say(tr("The input “%1” cannot be listened to. Choose another one in the system's settings, or click "
+                  "the neck or type the note.")
+                   .arg(text(input->name())));
     return;
   }
   {
@@ -175,12 +175,12 @@ void EarKeeper::readInput() {
 void EarKeeper::followVoice() {
   const auto passage = bench_.passage();
   if (!bench_.hasSound() || !passage) {
-    emit bench_.said(tr("Following a voice needs a passage: drag one, or press O to loop the bar at the playhead."));
+    bench_.say(tr("Following a voice needs a passage: drag one, or press O to loop the bar at the playhead."));
     return;
   }
   if (passage->length() > kLongest) {
-    emit bench_.said(tr("The passage is too long for following a voice: take one of up to %1 seconds.")
-                         .arg(std::lround(kLongest.value)));
+    bench_.say(tr("The passage is too long for following a voice: take one of up to %1 seconds.")
+                   .arg(std::lround(kLongest.value)));
     return;
   }
   const Cents offset = bench_.recordingPitch();

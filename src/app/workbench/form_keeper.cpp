@@ -24,7 +24,7 @@ void FormKeeper::edit(const QString& label, const std::function<void(Form&)>& ch
   bench_.document().edit(
       label.toStdString(),
       [&, id = take->id](Study& s) {
-        s.take(id)->form = Decision<Form>{edited, Origin::set, 1.0, tr("Corrected by hand.").toStdString()};
+        s.take(id)->form = Decision<Shared<Form>>{edited, Origin::set, 1.0, Evidence::Kind::correctedByHand};
       },
       merge);
 }
@@ -40,7 +40,7 @@ void FormKeeper::take(const std::optional<TimeSpan>& span, const QString& instea
   if (span)
     bench_.putPassage(*span);
   else
-    emit bench_.said(instead);
+    bench_.say(instead);
 }
 
 void FormKeeper::loopHere() {

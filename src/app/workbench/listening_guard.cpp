@@ -99,18 +99,18 @@ void ListeningGuard::tick() {
   if (++unsaved_ >= kSaveEvery) save();
   if (reminderMinutes_ > 0 && sinceRest_ >= 60.0 * reminderMinutes_) {
     sinceRest_ = 0;
-    emit bench_.said(tr("You have listened for %1 minutes. A few minutes of quiet now let ears and hands recover.")
-                         .arg(reminderMinutes_));
+    bench_.say(tr("You have listened for %1 minutes. A few minutes of quiet now let ears and hands recover.")
+                   .arg(reminderMinutes_));
   }
   if (weekBefore < 1.0 && week().dose >= 1.0)
-    emit bench_.said(
+    bench_.say(
         tr("This week's sound allowance (WHO-ITU H.870, 80 dB(A) for 40 hours) is used up as far as the "
            "calibration can tell. Turn it down, and rest your ears."));
   else if (const auto now = level();
            now && *now >= kNearTheLimit && (!before || calibration_->heard(*before) < kNearTheLimit))
-    emit bench_.said(tr("It is about %1 dB(A) now: at that level the allowance of a whole week lasts %2 hours.")
-                         .arg(std::lround(now->value))
-                         .arg(allowedAt(*now).value / 3600, 0, 'f', 1));
+    bench_.say(tr("It is about %1 dB(A) now: at that level the allowance of a whole week lasts %2 hours.")
+                   .arg(std::lround(now->value))
+                   .arg(allowedAt(*now).value / 3600, 0, 'f', 1));
   emit changed();
 }
 

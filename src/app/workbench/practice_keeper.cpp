@@ -74,7 +74,7 @@ void PracticeKeeper::start(Kind kind, std::vector<Turn> turns, TimeSpan span) {
 void PracticeKeeper::startLadder() {
   const auto passage = bench_.passage();
   if (!bench_.hasSound() || !passage) {
-    emit bench_.said(tr("A ladder needs a passage: drag one, or press O to loop the bar at the playhead."));
+    bench_.say(tr("A ladder needs a passage: drag one, or press O to loop the bar at the playhead."));
     return;
   }
   start(Kind::ladder, ladder(*passage, settings_.ladder, breathAfter(passage->end)), *passage);
@@ -82,14 +82,14 @@ void PracticeKeeper::startLadder() {
 
 void PracticeKeeper::startChain(std::vector<TimeSpan> phrases) {
   if (!bench_.hasSound() || phrases.size() < 2) {
-    emit bench_.said(tr("A chain needs two phrases or more: keep them with K, and mark them in the list."));
+    bench_.say(tr("A chain needs two phrases or more: keep them with K, and mark them in the list."));
     return;
   }
   TimeSpan all = phrases.front();
   for (const TimeSpan& p : phrases) all = {std::min(all.start, p.start), std::max(all.end, p.end)};
   Chain made = chain(phrases, settings_.times, breathAfter(phrases.back().end));
   if (made.turns.size() > Program::kMostTurns) {
-    emit bench_.said(tr("That chain is too long: take fewer phrases, or play each link less often."));
+    bench_.say(tr("That chain is too long: take fewer phrases, or play each link less often."));
     return;
   }
   auto turns = made.turns;
@@ -101,7 +101,7 @@ void PracticeKeeper::startChain(std::vector<TimeSpan> phrases) {
 void PracticeKeeper::startAnswer() {
   const auto passage = bench_.passage();
   if (!bench_.hasSound() || !passage) {
-    emit bench_.said(tr("Call and answer needs a passage: drag one, or press O to loop the bar at the playhead."));
+    bench_.say(tr("Call and answer needs a passage: drag one, or press O to loop the bar at the playhead."));
     return;
   }
   start(Kind::answer, callAndAnswer(*passage, breathAfter(passage->end)), *passage);
@@ -142,7 +142,7 @@ PracticeKeeper::State PracticeKeeper::state() const {
 
 void PracticeKeeper::clean() {
   if (kind_ != Kind::ladder || !begun_.ladder.byKey) {
-    emit bench_.said(tr("“That was clean” is counted in a ladder that goes on by key."));
+    bench_.say(tr("“That was clean” is counted in a ladder that goes on by key."));
     return;
   }
   ++cleanAll_;
@@ -195,7 +195,7 @@ void PracticeKeeper::stop() {
         was == Kind::ladder ? turns_[std::min(furthest_, turns_.size() - 1)].speed : bench_.player().sounding().speed,
         times};
     if (was == Kind::chain && !chain_.links.empty()) entry.reached = chain_.links[chain_.linkOf[furthest_]];
-    bench_.document().settle([&](Study& s) { s.log.push_back(entry); });
+    bench_.document().record([&](Study& s) { s.log.change().push_back(entry); });
   }
   chain_ = {};
   emit changed();

@@ -21,7 +21,7 @@ void ReferenceVoice::tone(int midi, Tones::Kind kind) {
 
 void ReferenceVoice::pitch(Hertz pitch, Tones::Kind kind) {
   if (!bench_.openOutput()) {
-    emit bench_.said(Workbench::tr("There is no sound output to play a tone on."));
+    bench_.say(Workbench::tr("There is no sound output to play a tone on."));
     return;
   }
   tones_.silence();
@@ -57,7 +57,7 @@ void ReferenceVoice::chord(const Chord& chord) {
 
 void ReferenceVoice::setDrone(bool on) {
   if (on && !bench_.openOutput()) {
-    emit bench_.said(Workbench::tr("There is no sound output to hold a note on."));
+    bench_.say(Workbench::tr("There is no sound output to hold a note on."));
     return;
   }
   drone_.set(Hertz(on ? 1.0 : 0.0));

@@ -22,7 +22,7 @@ TimeKeeper::TimeKeeper(Workbench& bench) : QObject(&bench), bench_(bench), job_(
   pause_.setSingleShot(true);
   pause_.setInterval(kTapPause);
   connect(&pause_, &QTimer::timeout, this, &TimeKeeper::endTaps);
-  connect(&bench, &Workbench::documentChanged, this, &TimeKeeper::refresh);
+  bench.whenChanged(kOfTake | Changed::time, this, &TimeKeeper::refresh);
   connect(&bench, &Workbench::soundChanged, this, [this] {
     job_.cancel();
     taps_.clear();
@@ -49,7 +49,7 @@ QString TimeKeeper::counted(Seconds t) const {
   return text(countedAt(grid_, t, bench_.schools()));
 }
 
-void TimeKeeper::edit(const QString& label, const std::function<void(Grid&)>& change, const QString& evidence,
+void TimeKeeper::edit(const QString& label, const std::function<void(Grid&)>& change, const Evidence& evidence,
                       const std::string& merge) {
   if (bench_.take() == nullptr) return;
   Grid grid = grid_;
@@ -57,31 +57,30 @@ void TimeKeeper::edit(const QString& label, const std::function<void(Grid&)>& ch
   if (grid == grid_) return;
   bench_.document().edit(
       label.toStdString(),
-      [&, id = bench_.take()->id](Study& s) { decideGrid(*s.take(id), grid, Origin::set, evidence.toStdString()); },
-      merge);
+      [&, id = bench_.take()->id](Study& s) { decideGrid(*s.take(id), grid, Origin::set, evidence); }, merge);
 }
 
 void TimeKeeper::halve() {
-  edit(tr("Half the tempo"), halveTempo, tr("Counted at half the tempo."));
+  edit(tr("Half the tempo"), halveTempo, Evidence::Kind::halfTempo);
 }
 
 void TimeKeeper::makeDouble() {
-  edit(tr("Twice the tempo"), doubleTempo, tr("Counted at twice the tempo."));
+  edit(tr("Twice the tempo"), doubleTempo, Evidence::Kind::doubleTempo);
 }
 
 void TimeKeeper::shiftBars(int beats) {
   edit(
-      tr("Move the one"), [beats](Grid& g) { ear::shiftBars(g, beats); }, tr("Bar lines moved by hand."));
+      tr("Move the one"), [beats](Grid& g) { ear::shiftBars(g, beats); }, Evidence::Kind::barsMoved);
 }
 
-void TimeKeeper::set(const QString& label, const TimeValue& value, const QString& evidence) {
+void TimeKeeper::set(const QString& label, const TimeValue& value, const Evidence& evidence) {
   if (bench_.take() == nullptr) return;
   Grid grid = grid_;
   if (!grid.empty() && value.meter != meterOf(grid)) setMeter(grid, value.meter);
   bench_.document().edit(label.toStdString(), [&, id = bench_.take()->id](Study& s) {
     Take& take = *s.take(id);
-    if (grid != grid_) decideGrid(take, grid, Origin::set, evidence.toStdString());
-    take.time = Decision<TimeValue>{value, Origin::set, 1.0, evidence.toStdString()};
+    if (grid != grid_) decideGrid(take, grid, Origin::set, evidence);
+    take.time = Decision<TimeValue>{value, Origin::set, 1.0, evidence};
   });
 }
 
@@ -96,27 +95,27 @@ void TimeKeeper::barHere() {
   if (grid_.empty()) return;
   edit(
       tr("Start a bar here"), [i = beatNear(bench_.position())](Grid& g) { startBarAt(g, i); },
-      tr("Bar lines set by hand."));
+      Evidence::Kind::barsSet);
 }
 
 void TimeKeeper::fixPassage(bool fixed) {
   if (!bench_.passage()) {
-    emit bench_.said(tr("Drag a passage first: its beats are the ones to hold."));
+    bench_.say(tr("Drag a passage first: its beats are the ones to hold."));
     return;
   }
   edit(
       fixed ? tr("Hold the beats") : tr("Let go of the beats"), [&](Grid& g) { fixBeats(g, *bench_.passage(), fixed); },
-      tr("Beats held by hand."));
+      Evidence::Kind::beatsHeld);
 }
 
 /// The beats are kept with the figures, so that another measurement does not move them.
 void TimeKeeper::confirm() {
   const auto time = bench_.brief().time;
   if (bench_.take() == nullptr || !time) return;
-  const std::string evidence = tr("Confirmed by ear.").toStdString();
+  const Evidence evidence = Evidence::Kind::confirmedByEar;
   bench_.document().edit(tr("Confirm time").toStdString(), [&, id = bench_.take()->id](Study& s) {
     Take& take = *s.take(id);
-    if (!grid_.empty()) take.grid = Decision<Grid>{grid_, Origin::confirmed, 1.0, evidence};
+    if (!grid_.empty()) take.grid = Decision<Shared<Grid>>{grid_, Origin::confirmed, 1.0, evidence};
     take.time = Decision<TimeValue>{time->value, Origin::confirmed, 1.0, evidence};
   });
 }
@@ -131,7 +130,7 @@ void TimeKeeper::drop() {
 
 void TimeKeeper::tap(bool first) {
   if (!bench_.playing()) {
-    emit bench_.said(tr("Play the recording and tap along: T on each beat, Shift+T on the first beat of a bar."));
+    bench_.say(tr("Play the recording and tap along: T on each beat, Shift+T on the first beat of a bar."));
     return;
   }
   const Seconds at = bench_.position();
@@ -149,7 +148,7 @@ void TimeKeeper::endTaps() {
   const auto count = std::exchange(taps_, {}).size();
   emit changed();
   if (beats.empty()) {
-    if (count > 0) emit bench_.said(tr("Four taps at least make a tempo."));
+    if (count > 0) bench_.say(tr("Four taps at least make a tempo."));
     return;
   }
   const double tapped = 60.0 * static_cast<double>(beats.size() - 1) / (beats.back() - beats.front()).value;
@@ -164,11 +163,10 @@ void TimeKeeper::endTaps() {
   }
   const int meter = grid_.empty() ? 4 : meterOf(grid_);
   const QString what = ear::counted(static_cast<int>(count), tr("beat"), tr("beats"));
-  edit(
-      tr("Tap the beat"), [&](Grid& g) { placeTaps(g, beats, meter, first); },
-      tr("%1 tapped, %2 a minute.").arg(what, text(fixed(tapped, 1))));
-  emit bench_.said(tr("%1 tapped: %2 a minute. They are held; “Follow held beats” lets the machine find the others.")
-                       .arg(what, text(fixed(tapped, 1))));
+  edit(tr("Tap the beat"), [&](Grid& g) { placeTaps(g, beats, meter, first); },
+       {Evidence::Kind::beatsTapped, {static_cast<double>(count), tapped}});
+  bench_.say(tr("%1 tapped: %2 a minute. They are held; “Follow held beats” lets the machine find the others.")
+                 .arg(what, text(fixed(tapped, 1))));
 }
 
 void TimeKeeper::followAround() {
@@ -177,7 +175,7 @@ void TimeKeeper::followAround() {
     if (b.fixed) fixed.push_back(b.time);
   if (!bench_.hasSound() || bench_.take() == nullptr) return;
   if (fixed.size() < 2) {
-    emit bench_.said(tr("Hold some beats first: tap along with T, drag a bar line, or hold those of a passage."));
+    bench_.say(tr("Hold some beats first: tap along with T, drag a bar line, or hold those of a passage."));
     return;
   }
   job_.run([this, fixed, recording = bench_.player().shared(), id = bench_.take()->id, meter = meterOf(grid_)](
@@ -190,9 +188,8 @@ void TimeKeeper::followAround() {
     if (progress.cancelled() || beats.size() < 2) return;
     post([=, this] {
       if (bench_.take() == nullptr || bench_.take()->id != id) return;
-      edit(
-          tr("Follow the beat"), [&](Grid& g) { g = aroundFixed(g, beats, meter); },
-          tr("%1 beats held by hand, the others follow them.").arg(fixed.size()));
+      edit(tr("Follow the beat"), [&](Grid& g) { g = aroundFixed(g, beats, meter); },
+           {Evidence::Kind::beatsFollow, {static_cast<double>(fixed.size())}});
     });
   });
   emit changed();

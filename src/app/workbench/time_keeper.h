@@ -24,13 +24,13 @@ class TimeKeeper : public QObject {
   /// Bar and beat at a time, as the chosen school counts; empty outside of the grid.
   QString counted(Seconds t) const;
 
-  void edit(const QString& label, const std::function<void(Grid&)>& change, const QString& evidence,
+  void edit(const QString& label, const std::function<void(Grid&)>& change, const Evidence& evidence,
             const std::string& merge = {});
   void halve();
   void makeDouble();
   void shiftBars(int beats);
   /// Tempo, metre and feel by hand; bar lines follow another metre.
-  void set(const QString& label, const TimeValue& value, const QString& evidence);
+  void set(const QString& label, const TimeValue& value, const Evidence& evidence);
   /// The beat nearest to the playhead starts a bar.
   void barHere();
   /// The beats of the passage are right, or are let go.

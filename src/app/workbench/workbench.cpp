@@ -85,7 +85,7 @@ Workbench::~Workbench() {
 void Workbench::setSchools(const Schools& schools) {
   schools_ = schools;
   saveSchools(schools_);
-  emit documentChanged();
+  emit documentChanged(Changed::everything);
 }
 
 Spelling Workbench::spelling() const {
@@ -111,12 +111,12 @@ void Workbench::setStudy(Study study, Measurements measurements, const QString& 
   job_.cancel();
   document_ = std::make_unique<Document>(std::move(study), std::move(measurements));
   document_->file = toPath(file);
-  document_->changed = [this] {
+  document_->changed = [this](Changed what) {
     // Undo may take away the passage or the take on the desk.
     followPassage();
     if (take() != nullptr && take()->id != loadedTake_) loadTake();
     followConcert();
-    emit documentChanged();
+    emit documentChanged(what);
   };
   document_->refused = [this](const std::string& why) { emit said(QString::fromStdString(why)); };
   passage_.reset();
@@ -127,7 +127,7 @@ void Workbench::setStudy(Study study, Measurements measurements, const QString& 
   concertAwaited_ = false;
   dropSound();
   loadTake();
-  emit documentChanged();
+  emit documentChanged(Changed::everything);
   emit settingsChanged();
 }
 
@@ -173,7 +173,7 @@ void Workbench::followConcert() {
 void Workbench::markSaved(const QString& file) {
   document_->file = toPath(file);
   document_->markSaved();
-  emit documentChanged();
+  emit documentChanged(Changed::history);
 }
 
 // --- sound -----------------------------------------------------------------------------------------------------

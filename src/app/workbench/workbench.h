@@ -42,6 +42,20 @@ class Workbench : public QObject {
   const Take* take() const { return document_->activeTake(); }
   const Findings* findings() const;
 
+  /// Calls `slot` of a view (a function of it, or any other without arguments) when something of `what` has changed.
+  template <class View, class Slot>
+  void whenChanged(Changed what, View* view, Slot slot) {
+    connect(this, &Workbench::documentChanged, view, [what, view, slot](Changed changed) {
+      if (!touches(changed, what)) return;
+      if constexpr (std::is_member_function_pointer_v<Slot>)
+        (view->*slot)();
+      else
+        slot();
+    });
+  }
+  /// A line to the user.
+  void say(const QString& sentence) { emit said(sentence); }
+
   /// Puts another study on the desk. @param file  empty for one that was never saved
   void setStudy(Study study, Measurements measurements, const QString& file);
   void newFromRecording(const QString& file);
@@ -156,9 +170,9 @@ class Workbench : public QObject {
   void removePassage(const std::string& id);
 
  signals:
-  void documentChanged();   ///< anything of the study or its measurements
-  void soundChanged();      ///< another recording, or none
-  void listeningChanged();  ///< started, went on, ended
+  void documentChanged(Changed what);  ///< of the study or its measurements; everything when names are said anew
+  void soundChanged();                 ///< another recording, or none
+  void listeningChanged();             ///< started, went on, ended
   void listeningProgress(double share);
   void settingsChanged();  ///< speed, shift, loop, volume, passage, playing
   void positionChanged();
@@ -174,6 +188,7 @@ class Workbench : public QObject {
   Passage::Settings onDesk() const;
   void putOnDesk(const Passage::Settings& settings);
   void leavePassage();
+  void takePartInHand(const std::string& id);
   void applyLoop();
   bool startOutput(int sampleRate);
   /// Has what is played next read in, where the recording lies on disk.

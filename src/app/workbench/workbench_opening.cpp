@@ -181,7 +181,7 @@ void Workbench::relocate(const QString& file) {
            "it."));
   }
   loadTake();
-  emit documentChanged();
+  emit documentChanged(kOfTake);
 }
 
 }  // namespace ear

@@ -90,6 +90,13 @@ void Workbench::followPassage() {
   putOnDesk(kept_);
 }
 
+/// The guitar that a passage belongs to comes to hand, where the take still has it.
+void Workbench::takePartInHand(const std::string& id) {
+  const auto parts = document_->parts();
+  const bool there = std::any_of(parts.begin(), parts.end(), [&](const GuitarPart& p) { return p.id == id; });
+  if (there && document_->part().id != id) document_->takeInHand(id);
+}
+
 void Workbench::openPassage(const std::string& id) {
   const Passage* found = document_->study().passage(id);
   if (found == nullptr) return;
@@ -97,6 +104,7 @@ void Workbench::openPassage(const std::string& id) {
   leavePassage();
   if (take() == nullptr || p.take != take()->id) activateTake(p.take);
   document_->endMerge();
+  takePartInHand(p.part);
   kept_ = p.settings();
   const auto before = changed_.find(id);
   putOnDesk(before != changed_.end() ? before->second : kept_);
@@ -120,6 +128,7 @@ void Workbench::keepPassage() {
   p.id = freshId(document_->study(), "passage");
   p.take = take()->id;
   p.name = "Passage at " + clockTenths(passage_->start);
+  p.part = document_->part().id;
   p.keep(onDesk());
   if (!document_->edit("Keep passage", [&](Study& s) { s.passages.push_back(p); })) return;
   passageId_ = p.id;
@@ -140,7 +149,7 @@ void Workbench::backToKept() {
 
 void Workbench::removePassage(const std::string& id) {
   document_->edit("Remove passage",
-                  [&](Study& s) { std::erase_if(s.passages, [&](const Passage& p) { return p.id == id; }); });
+                  [&](Study& s) { s.passages.removeIf([&](const Passage& p) { return p.id == id; }); });
   emit settingsChanged();
 }
 

@@ -81,14 +81,31 @@ void addOpenGuitar(Sheet& sheet, const GuitarPart& part, const Findings* finding
   }
 }
 
+/// What the guitar is: "Electric guitar; neck pickup, a little gain; from E2 to B4; doubled by Right guitar."
+std::string playedOn(const GuitarPart& part, const std::vector<GuitarPart>& parts) {
+  std::vector<std::string> words;
+  if (part.instrument != Instrument::unknown) words.emplace_back(instrumentWord(part.instrument));
+  if (!part.sound.empty()) words.push_back(part.sound);
+  if (part.range) words.push_back("from " + rangeWords(part.range));
+  for (const auto& other : parts)
+    if (other.id == part.doubledBy) words.push_back("doubled by " + other.name);
+  std::string sentence;
+  for (const auto& w : words) sentence += (sentence.empty() ? "" : "; ") + w;
+  if (sentence.empty()) return {};
+  sentence[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(sentence[0])));
+  return sentence + ".";
+}
+
 /// Each guitar with how to tune it.
 void addGuitars(Sheet& sheet, const std::vector<GuitarPart>& parts, const Findings* findings, const Brief& brief,
                 const Schools& schools) {
   const Cents offset = settled(brief.pitch).value_or(PitchValue{}).offset;
   for (const auto& part : parts) {
     const auto setup = setupOf(part, findings);
-    if (!setup && !brief.pitch) continue;
+    const std::string played = playedOn(part, parts);
+    if (!setup && !brief.pitch && played.empty()) continue;
     sheet.push_back({Kind::heading, parts.size() > 1 ? "How to tune: " + part.name : "How to tune", {}});
+    if (!played.empty()) sheet.push_back({Kind::paragraph, played, {}});
     if (!isSettled(setup)) {
       addOpenGuitar(sheet, part, findings, brief);
       continue;
@@ -142,7 +159,7 @@ void addPinned(Sheet& sheet, const std::string& heading, const std::vector<Pinne
   sheet.push_back({Kind::table, "", rows});
 }
 
-void addPassages(Sheet& sheet, const Study& study, const Take& take) {
+void addPassages(Sheet& sheet, const Study& study, const Take& take, const std::vector<GuitarPart>& parts) {
   bool first = true;
   for (const auto& p : study.passages) {
     if (p.take != take.id) continue;
@@ -150,6 +167,10 @@ void addPassages(Sheet& sheet, const Study& study, const Take& take) {
     first = false;
     std::vector<std::string> line{clockTenths(p.span.start) + " to " + clockTenths(p.span.end),
                                   "practise at " + fixed(100 * p.speed, 0) + " %"};
+    if (const auto of =
+            std::find_if(parts.begin(), parts.end(), [&](const GuitarPart& part) { return part.id == p.part; });
+        parts.size() > 1 && of != parts.end())
+      line.push_back(of->name);
     if (p.shift != Cents(0)) line.push_back("shifted " + withSign(p.shift.value, 0) + " cents");
     sheet.push_back({Kind::passage, p.name.empty() ? "Passage" : p.name, {line}});
     if (!p.text.empty()) sheet.push_back({Kind::monospace, p.text, {}});
@@ -219,7 +240,7 @@ Sheet layOutSheet(const Study& study, const Take& take, const Findings* findings
   addForm(sheet, brief, gridOf(take, findings));
   addPinned(sheet, "Marks", take.cues);
   addPinned(sheet, "Notes for the lesson", notesOf(study, take.id));
-  addPassages(sheet, study, take);
+  addPassages(sheet, study, take, parts);
   return sheet;
 }
 

@@ -128,7 +128,7 @@ Brief briefOf(const Take& take, const GuitarPart& part, const Findings* findings
     const Swing swing = brief.time ? brief.time->value.swing : Swing{};
     brief.time = {{*tempo, meterOf(take.grid->value), swing}, take.grid->origin, 1.0, take.grid->evidence};
   }
-  if (take.form) brief.form = take.form;
+  if (take.form) brief.form = {*take.form->value, take.form->origin, take.form->certainty, take.form->evidence};
   return brief;
 }
 

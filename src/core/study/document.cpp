@@ -1,6 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/study/document.h"
 
+#include <algorithm>
+#include <tuple>
+
 #include "core/study/validity.h"
 
 namespace ear {
@@ -13,11 +16,36 @@ Document::Document(Study study, Measurements measurements)
   if (!study_.takes.empty()) active_ = study_.takes.front().id;
 }
 
-void Document::notify() {
-  brief_.reset();
-  chords_.reset();
-  entries_.reset();
-  if (changed) changed();
+Changed differences(const Study& a, const Study& b) {
+  Changed all = Changed::nothing;
+  const auto note = [&all](bool differs, Changed what) { all = differs ? all | what : all; };
+  note(a.title != b.title, Changed::title);
+  note(a.takes.size() != b.takes.size(), Changed::takes);
+  for (std::size_t i = 0; i < std::min(a.takes.size(), b.takes.size()); ++i) {
+    const Take &was = a.takes[i], &is = b.takes[i];
+    if (&was == &is) continue;
+    const auto facts = [](const Take& t) { return std::tie(t.id, t.name, t.kind, t.file, t.hash, t.duration); };
+    note(facts(was) != facts(is), Changed::takes);
+    note(was.pitch != is.pitch, Changed::pitch);
+    note(was.key != is.key, Changed::key);
+    note(was.time != is.time || was.grid != is.grid, Changed::time);
+    note(was.form != is.form, Changed::form);
+    note(was.cues != is.cues, Changed::cues);
+    note(was.chords != is.chords, Changed::chords);
+  }
+  note(a.parts != b.parts, Changed::parts);
+  note(a.passages != b.passages, Changed::passages);
+  note(a.notes != b.notes, Changed::notes);
+  note(a.log != b.log, Changed::log);
+  note(a.ear != b.ear, Changed::ear);
+  return all;
+}
+
+void Document::notify(Changed what) {
+  if (touches(what, kOfBrief)) brief_.reset();
+  if (touches(what, kOfTake | Changed::chords)) chords_.reset();
+  if (touches(what, kOfTake)) entries_.reset();
+  if (changed) changed(what);
 }
 
 std::optional<Study> Document::after(const std::function<void(Study&)>& change) const {
@@ -32,7 +60,9 @@ std::optional<Study> Document::after(const std::function<void(Study&)>& change) 
 
 bool Document::edit(const std::string& label, const std::function<void(Study&)>& change, const std::string& merge) {
   auto next = after(change);
-  if (!next || *next == study_) return false;
+  if (!next) return false;
+  const Changed what = differences(study_, *next);
+  if (what == Changed::nothing) return false;
   if (merge.empty() || merge != mergeKey_ || past_.empty()) {
     past_.push_back({label, study_});
     if (past_.size() > kMostSteps) past_.erase(past_.begin());
@@ -41,46 +71,64 @@ bool Document::edit(const std::string& label, const std::function<void(Study&)>&
   future_.clear();
   study_ = *std::move(next);
   modified_ = worked_ = true;
-  notify();
+  notify(what | Changed::history);
   return true;
 }
 
 void Document::settle(const std::function<void(Study&)>& fact) {
   auto next = after(fact);
   if (!next) return;
+  const Changed what = differences(study_, *next);
   study_ = *std::move(next);
   for (auto* steps : {&past_, &future_})
     for (Step& step : *steps) fact(step.state);
   modified_ = true;
-  notify();
+  notify(what | Changed::history);
+}
+
+void Document::record(const std::function<void(Study&)>& event) {
+  auto next = after([&](Study& s) {
+    Study happened = s;
+    event(happened);
+    s.log = happened.log, s.ear = happened.ear;
+  });
+  if (!next) return;
+  const Changed what = differences(study_, *next);
+  study_ = *std::move(next);
+  modified_ = true;
+  notify(what | Changed::history);
+}
+
+void Document::turnTo(Study state) {
+  state.log = study_.log, state.ear = study_.ear;
+  tidy(state);  // of facts settled meanwhile; here once, not in each of hundreds of steps
+  const Changed what = differences(study_, state);
+  study_ = std::move(state);
+  mergeKey_.clear();
+  modified_ = worked_ = true;
+  notify(what | Changed::history);
 }
 
 void Document::undo() {
   if (past_.empty()) return;
-  future_.push_back({past_.back().label, std::move(study_)});
-  study_ = std::move(past_.back().state);
-  tidy(study_);  // of facts settled meanwhile; here once, not in each of hundreds of steps
+  Step step = std::move(past_.back());
   past_.pop_back();
-  mergeKey_.clear();
-  modified_ = worked_ = true;
-  notify();
+  future_.push_back({step.label, study_});
+  turnTo(std::move(step.state));
 }
 
 void Document::redo() {
   if (future_.empty()) return;
-  past_.push_back({future_.back().label, std::move(study_)});
-  study_ = std::move(future_.back().state);
-  tidy(study_);
+  Step step = std::move(future_.back());
   future_.pop_back();
-  mergeKey_.clear();
-  modified_ = worked_ = true;
-  notify();
+  past_.push_back({step.label, study_});
+  turnTo(std::move(step.state));
 }
 
 void Document::setMeasured(const std::string& take, std::shared_ptr<const Findings> findings) {
   measurements_[take] = std::move(findings);
   modified_ = true;
-  notify();
+  notify(Changed::measured | Changed::history);
 }
 
 const Findings* Document::findings(const std::string& take) const {
@@ -96,7 +144,7 @@ const Take* Document::activeTake() const {
 void Document::activate(const std::string& take) {
   if (activeTake() != nullptr) handSide_ = part().side;
   active_ = take;
-  notify();
+  notify(Changed::desk);
 }
 
 std::vector<GuitarPart> Document::parts() const {
@@ -115,7 +163,7 @@ GuitarPart Document::part() const {
 
 void Document::takeInHand(const std::string& part) {
   inHand_ = part;
-  notify();
+  notify(Changed::desk);
 }
 
 GuitarSetup Document::setup() const {

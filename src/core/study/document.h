@@ -19,10 +19,46 @@ namespace ear {
 /// What was measured on each take, by take id. Never changed in place, so that undo need not copy it.
 using Measurements = std::map<std::string, std::shared_ptr<const Findings>>;
 
+/// What a change has changed: whoever shows something else need not look.
+enum class Changed : unsigned {
+  nothing = 0,
+  title = 1U << 0,
+  takes = 1U << 1,  ///< which there are, and their names, kinds and files
+  pitch = 1U << 2,  ///< what a person decided of a take: this and the next five
+  key = 1U << 3,
+  time = 1U << 4,  ///< tempo, metre, swing and beats
+  form = 1U << 5,
+  cues = 1U << 6,
+  chords = 1U << 7,
+  parts = 1U << 8,
+  passages = 1U << 9,
+  notes = 1U << 10,
+  log = 1U << 11,
+  ear = 1U << 12,
+  measured = 1U << 13,
+  desk = 1U << 14,     ///< another take or guitar came to hand
+  history = 1U << 15,  ///< what can be undone, or that there is something to save
+  everything = (1U << 16) - 1,
+};
+constexpr Changed operator|(Changed a, Changed b) {
+  return static_cast<Changed>(static_cast<unsigned>(a) | static_cast<unsigned>(b));
+}
+constexpr bool touches(Changed changed, Changed what) {
+  return (static_cast<unsigned>(changed) & static_cast<unsigned>(what)) != 0;
+}
+
+/// All that may change what is shown of the take on the desk, and what may change its brief.
+inline constexpr Changed kOfTake = Changed::takes | Changed::measured | Changed::desk;
+inline constexpr Changed kOfBrief =
+    kOfTake | Changed::pitch | Changed::key | Changed::time | Changed::form | Changed::parts;
+
+/// Where two states of a study differ. Costs a look at what they do not share.
+Changed differences(const Study& a, const Study& b);
+
 /// A study being edited: the one copy of the truth, with undo and redo for every edit.
 ///
-/// An edit works on the whole study and the state before it is kept; a study is small (its measurements are kept
-/// apart), so that nothing can be forgotten in an inverse operation.
+/// An edit works on the study, and the state before it is kept whole, so that nothing can be forgotten in an inverse
+/// operation; both share whatever the edit leaves alone. Measurements are kept apart.
 class Document {
  public:
   Document() = default;
@@ -41,6 +77,9 @@ class Document {
   /// Fills in what is a fact rather than an edit (a recording's length and hash): in the present and in every step of
   /// undo. Refused like an edit. @pre what holds for the present study holds for every step
   void settle(const std::function<void(Study&)>& fact);
+
+  /// Adds to what has happened: the log and the account of the ear, which no undo takes back. Refused like an edit.
+  void record(const std::function<void(Study&)>& event);
 
   bool canUndo() const { return !past_.empty(); }
   bool canRedo() const { return !future_.empty(); }
@@ -91,11 +130,11 @@ class Document {
   /// It differs from what lies in its file, as after opening an automatic copy.
   void markChanged() {
     modified_ = worked_ = true;
-    notify();
+    notify(Changed::history);
   }
 
   /// Called after every change of any kind.
-  std::function<void()> changed;
+  std::function<void(Changed)> changed;
   /// Called with a sentence when a change is refused.
   std::function<void(const std::string&)> refused;
 
@@ -106,7 +145,9 @@ class Document {
     std::string label;
     Study state;
   };
-  void notify();
+  void notify(Changed what);
+  /// Another state, with its facts tidied, in place of the present one.
+  void turnTo(Study state);
   /// The study after a change; empty, and said why, where it may not be.
   std::optional<Study> after(const std::function<void(Study&)>& change) const;
 

@@ -37,8 +37,8 @@ Grid gridOf(const Take& take, const Findings* findings) {
   return grid;
 }
 
-void decideGrid(Take& take, const Grid& grid, Origin origin, const std::string& evidence) {
-  take.grid = Decision<Grid>{grid, origin, 1.0, evidence};
+void decideGrid(Take& take, const Grid& grid, Origin origin, const Evidence& evidence) {
+  take.grid = Decision<Shared<Grid>>{grid, origin, 1.0, evidence};
   const auto tempo = tempoOf(grid);
   if (take.time && tempo) take.time->value.tempo = *tempo, take.time->value.meter = meterOf(grid);
 }

@@ -16,7 +16,7 @@ struct Findings;
 Grid gridOf(const Take& take, const Findings* findings);
 
 /// Keeps a grid as the person's. A tempo or metre that was set before follows it.
-void decideGrid(Take& take, const Grid& grid, Origin origin, const std::string& evidence);
+void decideGrid(Take& take, const Grid& grid, Origin origin, const Evidence& evidence);
 
 /// The usual number of beats in a bar; 4 where there is no whole bar.
 int meterOf(const Grid& grid);

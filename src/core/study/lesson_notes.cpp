@@ -7,23 +7,25 @@ namespace ear {
 
 std::vector<LessonNote> notesOf(const Study& study, const std::string& take) {
   std::vector<LessonNote> notes;
-  for (const auto& n : study.notes)
+  for (const auto& n : *study.notes)
     if (n.take == take) notes.push_back(n);
   return notes;
 }
 
 void pinNote(Study& study, const LessonNote& note) {
   if (note.text.empty()) return;
-  const auto after = std::find_if(study.notes.begin(), study.notes.end(),
+  auto& notes = study.notes.change();
+  const auto after = std::find_if(notes.begin(), notes.end(),
                                   [&](const LessonNote& n) { return n.take == note.take && n.time > note.time; });
-  study.notes.insert(after, note);
+  notes.insert(after, note);
 }
 
 void rewriteNote(Study& study, const LessonNote& note, const std::string& text) {
-  const auto found = std::find(study.notes.begin(), study.notes.end(), note);
-  if (found == study.notes.end()) return;
+  auto& notes = study.notes.change();
+  const auto found = std::find(notes.begin(), notes.end(), note);
+  if (found == notes.end()) return;
   if (text.empty())
-    study.notes.erase(found);
+    notes.erase(found);
   else
     found->text = text;
 }

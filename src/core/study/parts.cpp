@@ -46,8 +46,7 @@ void keepParts(Study& study, const Take& take, const Findings* findings) {
   const bool kept =
       std::any_of(study.parts.begin(), study.parts.end(), [&](const GuitarPart& p) { return p.take == take.id; });
   if (kept) return;
-  const auto parts = partsOf(study, take, findings);
-  study.parts.insert(study.parts.end(), parts.begin(), parts.end());
+  for (const auto& part : partsOf(study, take, findings)) study.parts.push_back(part);
 }
 
 const FoundGuitar* heardFor(const GuitarPart& part, const Findings* findings) {
@@ -162,20 +161,61 @@ std::string_view sideWord(Side side) {
   return kWords[static_cast<std::size_t>(side)];
 }
 
+std::string_view instrumentWord(Instrument instrument) {
+  static constexpr std::array<std::string_view, kInstruments> kWords = {
+      "not said",         "steel-string guitar", "nylon-string guitar", "electric guitar", "twelve-string guitar",
+      "resonator guitar", "bass guitar",         "another instrument"};
+  return kWords[static_cast<std::size_t>(instrument)];
+}
+
+std::string rangeWords(const std::optional<NoteRange>& range) {
+  if (!range) return {};
+  return noteName(range->lowest, Spelling::sharps) + " to " + noteName(range->highest, Spelling::sharps);
+}
+
+std::optional<NoteRange> parseRange(std::string_view text) {
+  std::vector<int> notes;
+  std::string word;
+  for (const char c : std::string(text) + " ") {
+    if (c != ' ' && c != '-' && c != ',') {
+      word += c;
+      continue;
+    }
+    if (!word.empty() && word != "to") {
+      const auto note = parsePitch(word);
+      if (!note) return std::nullopt;
+      notes.push_back(*note);
+    }
+    word.clear();
+  }
+  if (notes.size() != 2) return std::nullopt;
+  return NoteRange{std::min(notes[0], notes[1]), std::max(notes[0], notes[1])};
+}
+
+void removePart(Study& study, const std::string& id) {
+  study.parts.removeIf([&](const GuitarPart& p) { return p.id == id; });
+  study.parts.changeEach([&](GuitarPart& p) {
+    if (p.doubledBy == id) p.doubledBy.clear();
+  });
+  study.passages.changeEach([&](Passage& p) {
+    if (p.part == id) p.part.clear();
+  });
+}
+
 std::vector<ShownChord> chordsOf(const Take& take, const Findings* findings) {
   std::vector<ShownChord> shown;
   if (findings != nullptr)
     for (const auto& found : findings->chords) {
       // What the decisions leave of it.
       Seconds at = found.span.start;
-      for (const auto& d : take.chords) {
+      for (const auto& d : *take.chords) {
         if (d.span.end <= at || d.span.start >= found.span.end) continue;
         if (d.span.start > at) shown.push_back({{at, d.span.start}, found.chord, Origin::measured, found.certainty});
         at = d.span.end;
       }
       if (at < found.span.end) shown.push_back({{at, found.span.end}, found.chord, Origin::measured, found.certainty});
     }
-  for (const auto& d : take.chords) shown.push_back({d.span, d.chord, d.origin, 1.0});
+  for (const auto& d : *take.chords) shown.push_back({d.span, d.chord, d.origin, 1.0});
   std::stable_sort(shown.begin(), shown.end(),
                    [](const ShownChord& a, const ShownChord& b) { return a.span.start < b.span.start; });
   return shown;
@@ -183,7 +223,7 @@ std::vector<ShownChord> chordsOf(const Take& take, const Findings* findings) {
 
 void decideChord(Take& take, const ChordDecision& decision) {
   std::vector<ChordDecision> kept;
-  for (const auto& d : take.chords) {
+  for (const auto& d : *take.chords) {
     if (d.span.start < decision.span.start)
       kept.push_back({{d.span.start, std::min(d.span.end, decision.span.start)}, d.chord, d.origin});
     if (d.span.end > decision.span.end)

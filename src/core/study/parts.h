@@ -56,6 +56,16 @@ std::string sidesSentence(const Findings& findings);
 /// "left", "right", "middle".
 std::string_view sideWord(Side side);
 
+/// "nylon-string guitar"; "not said" for the unknown one.
+std::string_view instrumentWord(Instrument instrument);
+
+std::string rangeWords(const std::optional<NoteRange>& range);  ///< "E2 to B4"; empty without one
+/// Reads two notes, such as "E2 to B4", "E2-B4" or "B4 E2"; empty where there are not two.
+std::optional<NoteRange> parseRange(std::string_view text);
+
+/// A guitar leaves the study; what named it names none.
+void removePart(Study& study, const std::string& id);
+
 /// A chord of the recording as it is shown: decided where a person said so, else measured.
 struct ShownChord {
   TimeSpan span;

@@ -50,6 +50,7 @@ Json passageToJson(const Passage& p) {
   json.update(spanToJson(p.span));
   json.update({{"speed", p.speed}, {"shift_cents", p.shift.value}, {"text", p.text}});
   if (!p.isolation.plain()) json["isolation"] = isolationToJson(p.isolation);
+  if (!p.part.empty()) json["part"] = p.part;
   return json;
 }
 
@@ -62,6 +63,7 @@ Passage passageFrom(const Json& json) {
             Cents(finiteAt(json, "shift_cents")),
             json.at("text").get<std::string>()};
   if (json.contains("isolation")) p.isolation = isolationFrom(json.at("isolation"));
+  p.part = json.value("part", "");
   return p;
 }
 

@@ -6,10 +6,17 @@
 namespace ear {
 namespace {
 
-template <class List>
-auto* findById(List& list, const std::string& id) {
-  const auto found = std::find_if(list.begin(), list.end(), [&](const auto& item) { return item.id == id; });
+template <class T>
+const T* findById(const Pieces<T>& list, const std::string& id) {
+  const auto found = std::find_if(list.begin(), list.end(), [&](const T& item) { return item.id == id; });
   return found == list.end() ? nullptr : &*found;
+}
+
+template <class T>
+T* changeById(Pieces<T>& list, const std::string& id) {
+  for (std::size_t i = 0; i < list.size(); ++i)
+    if (list[i].id == id) return &list.change(i);
+  return nullptr;
 }
 
 }  // namespace
@@ -18,16 +25,16 @@ const Take* Study::take(const std::string& id) const {
   return findById(takes, id);
 }
 Take* Study::take(const std::string& id) {
-  return findById(takes, id);
+  return changeById(takes, id);
 }
 GuitarPart* Study::part(const std::string& id) {
-  return findById(parts, id);
+  return changeById(parts, id);
 }
 const Passage* Study::passage(const std::string& id) const {
   return findById(passages, id);
 }
 Passage* Study::passage(const std::string& id) {
-  return findById(passages, id);
+  return changeById(passages, id);
 }
 
 std::string freshId(const Study& study, const std::string& prefix) {

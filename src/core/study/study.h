@@ -6,9 +6,11 @@
 #include <string>
 #include <vector>
 
+#include "core/base/shared.h"
 #include "core/base/units.h"
 #include "core/listening/results/sides.h"
 #include "core/settings/isolation.h"
+#include "core/study/evidence.h"
 #include "core/theory/chord.h"
 #include "core/theory/key.h"
 #include "core/theory/rhythm_values.h"
@@ -25,7 +27,7 @@ struct Decision {
   T value;
   Origin origin = Origin::measured;
   double certainty = 0.0;  ///< in [0, 1]
-  std::string evidence;    ///< a sentence
+  Evidence evidence{};
   bool operator==(const Decision&) const = default;
 };
 
@@ -60,6 +62,16 @@ struct GuitarSetup {
 
 inline constexpr int kUsualFrets = 22;
 
+/// What a part is played on.
+enum class Instrument { unknown, steelString, nylonString, electric, twelveString, resonator, bass, other };
+inline constexpr int kInstruments = 8;
+
+/// The lowest and the highest note of a part, as MIDI numbers.
+struct NoteRange {
+  int lowest = 0, highest = 0;
+  bool operator==(const NoteRange&) const = default;
+};
+
 /// A guitar of a take: tuning and capo belong to it, not to the song.
 struct GuitarPart {
   std::string id;
@@ -70,6 +82,10 @@ struct GuitarPart {
   std::optional<Decision<GuitarSetup>> setup{};  ///< what a person decided; empty where the measurement stands
   bool fretsFromNut = false;                     ///< frets are counted from the nut where a capo is on
   int frets = kUsualFrets;                       ///< on its neck, from the nut
+  Instrument instrument = Instrument::unknown;
+  std::string sound{};               ///< the teacher's own words: pickup, gain, effects, slide; may be empty
+  std::optional<NoteRange> range{};  ///< as played, sounding
+  std::string doubledBy{};           ///< id of the part that plays the same; empty where none does
   bool operator==(const GuitarPart&) const = default;
 };
 
@@ -132,10 +148,10 @@ struct Take {
   std::optional<Decision<PitchValue>> pitch;
   std::optional<Decision<Key>> key;
   std::optional<Decision<TimeValue>> time;
-  std::optional<Decision<Grid>> grid{};
-  std::optional<Decision<Form>> form;
-  std::vector<Cue> cues{};            ///< rising
-  std::vector<ChordDecision> chords;  ///< rising, without overlap
+  std::optional<Decision<Shared<Grid>>> grid{};
+  std::optional<Decision<Shared<Form>>> form;
+  std::vector<Cue> cues{};                    ///< rising
+  Shared<std::vector<ChordDecision>> chords;  ///< rising, without overlap
   bool operator==(const Take&) const = default;
 };
 
@@ -158,6 +174,9 @@ struct Passage {
   Cents shift;
   std::string text;       ///< lines of words or typed tab
   Isolation isolation{};  ///< what of the sound is heard
+  /// Id of the guitar it belongs to; empty while nobody has said so. A take's guitars have their ids before any of them
+  /// is touched (core/study/parts.h), so that there need not be one in the study.
+  std::string part{};
   bool operator==(const Passage&) const = default;
 
   Settings settings() const { return {span, speed, shift, isolation}; }
@@ -191,17 +210,18 @@ struct EarTally {
   bool operator==(const EarTally&) const = default;
 };
 
-/// A song being prepared.
+/// A song being prepared. A copy shares with it whatever is not changed.
 struct Study {
   std::string title{};
-  std::vector<Take> takes{};
-  std::vector<GuitarPart> parts{};  ///< those of a take that were touched; see core/study/parts.h
-  std::vector<Passage> passages{};
-  std::vector<LessonNote> notes{};   ///< rising in time for each take
-  std::vector<PracticeEntry> log{};  ///< oldest first
+  Pieces<Take> takes{};
+  Pieces<GuitarPart> parts{};  ///< those of a take that were touched; see core/study/parts.h
+  Pieces<Passage> passages{};
+  Shared<std::vector<LessonNote>> notes{};   ///< rising in time for each take
+  Shared<std::vector<PracticeEntry>> log{};  ///< oldest first
   EarTally ear{};
   bool operator==(const Study&) const = default;
 
+  // Null where there is none of that id. Those that are not const are to be changed, and no longer shared.
   const Take* take(const std::string& id) const;
   Take* take(const std::string& id);
   GuitarPart* part(const std::string& id);

@@ -14,6 +14,28 @@ namespace {
 const EnumWords<Origin> kOrigins = {
     {"measured", Origin::measured}, {"set", Origin::set}, {"confirmed", Origin::confirmed}};
 const EnumWords<Side> kSides = {{"left", Side::left}, {"middle", Side::centre}, {"right", Side::right}};
+const EnumWords<Instrument> kInstrumentWords = {{"unknown", Instrument::unknown},
+                                                {"steel-string", Instrument::steelString},
+                                                {"nylon-string", Instrument::nylonString},
+                                                {"electric", Instrument::electric},
+                                                {"twelve-string", Instrument::twelveString},
+                                                {"resonator", Instrument::resonator},
+                                                {"bass", Instrument::bass},
+                                                {"other", Instrument::other}};
+const EnumWords<Evidence::Kind> kEvidence = {{"none", Evidence::Kind::none},
+                                             {"words", Evidence::Kind::words},
+                                             {"set", Evidence::Kind::setByHand},
+                                             {"corrected", Evidence::Kind::correctedByHand},
+                                             {"reading", Evidence::Kind::takenFromReadings},
+                                             {"file", Evidence::Kind::readFromFile},
+                                             {"ear", Evidence::Kind::confirmedByEar},
+                                             {"half-tempo", Evidence::Kind::halfTempo},
+                                             {"double-tempo", Evidence::Kind::doubleTempo},
+                                             {"bars-moved", Evidence::Kind::barsMoved},
+                                             {"bars-set", Evidence::Kind::barsSet},
+                                             {"beats-held", Evidence::Kind::beatsHeld},
+                                             {"beats-tapped", Evidence::Kind::beatsTapped},
+                                             {"beats-follow", Evidence::Kind::beatsFollow}};
 const EnumWords<TakeKind> kKinds = {
     {"unknown", TakeKind::unknown}, {"studio", TakeKind::studio}, {"live", TakeKind::live}, {"other", TakeKind::other}};
 
@@ -90,12 +112,41 @@ void fromJson(const Json& j, Grid& grid) {
 }
 
 template <class T>
+void fromJson(const Json& j, Shared<T>& v) {
+  fromJson(j, v.change());
+}
+
+Json toJson(const Evidence& evidence) {
+  Json json{{"kind", enumName(evidence.kind, kEvidence)}};
+  if (!evidence.numbers.empty()) json["numbers"] = evidence.numbers;
+  if (evidence.kind == Evidence::Kind::words) json["words"] = evidence.sentence;
+  return json;
+}
+
+/// Files of version 1 have the sentence: where it is that of a fact it is read as one.
+Evidence evidenceOfOldFile(const std::string& sentence) {
+  for (const auto& [word, kind] : kEvidence)
+    if (numbersOf(kind) == 0 && sentenceOf(kind) == sentence) return kind;
+  return sentence;
+}
+
+Evidence evidenceFrom(const Json& json) {
+  if (json.is_string()) return evidenceOfOldFile(json.get<std::string>());
+  Evidence evidence = enumFrom(json.at("kind"), kEvidence);
+  if (json.contains("numbers"))
+    for (const auto& number : json.at("numbers")) evidence.numbers.push_back(finite(number));
+  require(evidence.numbers.size() == numbersOf(evidence.kind), "evidence without its numbers");
+  if (evidence.kind == Evidence::Kind::words) evidence.sentence = json.at("words").get<std::string>();
+  return evidence;
+}
+
+template <class T>
 void putDecision(Json& json, const char* key, const std::optional<Decision<T>>& d) {
   if (d)
     json[key] = {{"value", toJson(d->value)},
                  {"origin", enumName(d->origin, kOrigins)},
                  {"certainty", d->certainty},
-                 {"evidence", d->evidence}};
+                 {"evidence", toJson(d->evidence)}};
 }
 
 template <class T>
@@ -106,7 +157,7 @@ void getDecision(const Json& json, const char* key, std::optional<Decision<T>>& 
   fromJson(j.at("value"), d->value);
   d->origin = enumFrom(j.at("origin"), kOrigins);
   d->certainty = finiteAt(j, "certainty");
-  d->evidence = j.at("evidence").get<std::string>();
+  d->evidence = evidenceFrom(j.at("evidence"));
 }
 
 /// Relative when the recording lies at or near the study, so that the folder can be moved as a whole.
@@ -140,7 +191,7 @@ Json takeToJson(const Take& t, const Findings* findings, const std::filesystem::
   putDecision(json, "grid", t.grid);
   putDecision(json, "form", t.form);
   for (const auto& c : t.cues) json["cues"].push_back({{"time_s", c.time.value}, {"text", c.text}});
-  for (const auto& c : t.chords) {
+  for (const auto& c : *t.chords) {
     Json item = spanToJson(c.span);
     item.update(
         {{"name", c.chord ? chordName(*c.chord, Spelling::sharps) : ""}, {"origin", enumName(c.origin, kOrigins)}});
@@ -171,8 +222,9 @@ Take takeFrom(const Json& json, const std::filesystem::path& folder) {
   if (json.contains("chords"))
     for (const auto& c : json.at("chords")) {
       const auto name = c.at("name").get<std::string>();
-      t.chords.push_back({spanFrom(c), parseChord(name), enumFrom(c.at("origin"), kOrigins)});
-      require(name.empty() || t.chords.back().chord.has_value(), "a chord that is none");
+      auto& chords = t.chords.change();
+      chords.push_back({spanFrom(c), parseChord(name), enumFrom(c.at("origin"), kOrigins)});
+      require(name.empty() || chords.back().chord.has_value(), "a chord that is none");
     }
   return t;
 }
@@ -187,7 +239,7 @@ void shiftStringsOfOldFile(const Json& json, Study& study) {
   keepParts(study, *take, nullptr);
   GuitarSetup setup;
   for (int& string : setup.tuning.strings) string += semitones;
-  study.parts.back().setup =
+  study.parts.change(study.parts.size() - 1).setup =
       Decision<GuitarSetup>{setup, take->pitch->origin, take->pitch->certainty, take->pitch->evidence};
 }
 
@@ -197,7 +249,7 @@ void countFromNutOfOldFile(Study& study, const Measurements& measurements) {
     const auto found = measurements.find(take.id);
     keepParts(study, take, found == measurements.end() ? nullptr : found->second.get());
   }
-  for (auto& part : study.parts) part.fretsFromNut = true;
+  study.parts.changeEach([](GuitarPart& part) { part.fretsFromNut = true; });
 }
 
 }  // namespace
@@ -214,12 +266,16 @@ Json studyToJson(const Study& study, const Measurements& measurements, const std
     putDecision(json, "setup", p.setup);
     if (p.fretsFromNut) json["frets_from_nut"] = true;
     if (p.frets != kUsualFrets) json["frets"] = p.frets;
+    if (p.instrument != Instrument::unknown) json["instrument"] = enumName(p.instrument, kInstrumentWords);
+    if (!p.sound.empty()) json["sound"] = p.sound;
+    if (p.range) json["range"] = {p.range->lowest, p.range->highest};
+    if (!p.doubledBy.empty()) json["doubled_by"] = p.doubledBy;
     root["parts"].push_back(json);
   }
   for (const auto& p : study.passages) root["passages"].push_back(passageToJson(p));
   if (study.ear.guesses > 0) root["ear"] = {{"guesses", study.ear.guesses}, {"hits", study.ear.hits}};
-  for (const auto& n : study.notes) root["notes"].push_back(noteToJson(n));
-  for (const auto& e : study.log) root["log"].push_back(entryToJson(e));
+  for (const auto& n : *study.notes) root["notes"].push_back(noteToJson(n));
+  for (const auto& e : *study.log) root["log"].push_back(entryToJson(e));
   return root;
 }
 
@@ -238,6 +294,10 @@ void studyFromJson(const Json& root, const std::filesystem::path& folder, Study&
       getDecision(json, "setup", p.setup);
       p.fretsFromNut = json.value("frets_from_nut", false);
       if (json.contains("frets")) p.frets = wholeAt(json, "frets");
+      if (json.contains("instrument")) p.instrument = enumFrom(json.at("instrument"), kInstrumentWords);
+      p.sound = json.value("sound", "");
+      if (json.contains("range")) p.range = NoteRange{whole(json.at("range").at(0)), whole(json.at("range").at(1))};
+      p.doubledBy = json.value("doubled_by", "");
       study.parts.push_back(std::move(p));
     }
   for (const auto& json : root.at("takes")) shiftStringsOfOldFile(json, study);
@@ -245,9 +305,9 @@ void studyFromJson(const Json& root, const std::filesystem::path& folder, Study&
   for (const auto& json : root.at("passages")) study.passages.push_back(passageFrom(json));
   if (root.contains("ear")) study.ear = {wholeAt(root.at("ear"), "guesses"), wholeAt(root.at("ear"), "hits")};
   if (root.contains("notes"))
-    for (const auto& json : root.at("notes")) study.notes.push_back(noteFrom(json));
+    for (const auto& json : root.at("notes")) study.notes.change().push_back(noteFrom(json));
   if (root.contains("log"))
-    for (const auto& json : root.at("log")) study.log.push_back(entryFrom(json));
+    for (const auto& json : root.at("log")) study.log.change().push_back(entryFrom(json));
   tidy(study);
   if (const auto fault = faultOf(study)) throw std::runtime_error(*fault);
 }

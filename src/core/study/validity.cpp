@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/study/validity.h"
 
+#include <algorithm>
 #include <cmath>
 #include <set>
 #include <stdexcept>
@@ -19,7 +20,16 @@ void tidyText(std::string& text, std::size_t bytes) {
 
 template <class T>
 void tidyEvidence(std::optional<Decision<T>>& decision) {
-  if (decision) tidyText(decision->evidence, Limits::kLongestSentence);
+  if (decision && decision->evidence.kind == Evidence::Kind::words)
+    tidyText(decision->evidence.sentence, Limits::kLongestSentence);
+}
+
+/// Brings each item of a list into its form; a list that has it already stays shared.
+template <class T, class Tidy>
+void tidyEach(Shared<std::vector<T>>& list, Tidy tidyItem) {
+  std::vector<T> formed = *list;
+  for (T& item : formed) tidyItem(item);
+  if (formed != *list) list = std::move(formed);
 }
 
 void require(bool fine, const std::string& otherwise) {
@@ -84,6 +94,10 @@ template <class T>
 void check(const std::optional<Decision<T>>& decision) {
   if (!decision) return;
   check(decision->value);
+  const auto& numbers = decision->evidence.numbers;
+  require(numbers.size() == numbersOf(decision->evidence.kind) &&
+              std::all_of(numbers.begin(), numbers.end(), [](double n) { return std::isfinite(n); }),
+          "a decision would rest on numbers that are none");
   require(within(decision->certainty, 0.0, 1.0), "a certainty would be none");
 }
 
@@ -91,6 +105,9 @@ void check(const GuitarPart& part) {
   check(part.setup);
   require(within(part.frets, Limits::kFewestFrets, Limits::kMostFrets),
           "a neck would have " + std::to_string(part.frets) + " frets; 12 to 36 can be kept");
+  require(!part.range || (within(part.range->lowest, 0, part.range->highest) && part.range->highest <= 127),
+          "a guitar's lowest note would lie above its highest");
+  require(part.doubledBy.empty() || part.doubledBy != part.id, "a guitar would double itself");
 }
 
 void check(const Take& take) {
@@ -100,9 +117,9 @@ void check(const Take& take) {
   for (std::size_t i = 0; i < take.cues.size(); ++i)
     require(inTime(take.cues[i].time) && (i == 0 || take.cues[i - 1].time <= take.cues[i].time),
             "a mark would lie outside of any recording");
-  for (std::size_t i = 0; i < take.chords.size(); ++i) {
-    check(take.chords[i].span, "a chord");
-    require(i == 0 || take.chords[i - 1].span.end <= take.chords[i].span.start, "two chords would overlap");
+  for (std::size_t i = 0; i < take.chords->size(); ++i) {
+    check((*take.chords)[i].span, "a chord");
+    require(i == 0 || (*take.chords)[i - 1].span.end <= (*take.chords)[i].span.start, "two chords would overlap");
   }
 }
 
@@ -130,11 +147,11 @@ void checkAll(const Study& study) {
   };
   for (const auto& part : study.parts) fresh(part.id), hasTake(part.take), check(part);
   for (const auto& p : study.passages) fresh(p.id), hasTake(p.take), check(p);
-  for (const auto& n : study.notes) {
+  for (const auto& n : *study.notes) {
     hasTake(n.take);
     require(inTime(n.time), "a note would lie outside of any recording");
   }
-  for (const auto& e : study.log) check(e);
+  for (const auto& e : *study.log) check(e);
   require(within(study.ear.guesses, 0, Limits::kMostCount) && within(study.ear.hits, 0, study.ear.guesses),
           "there would be more hits than guesses");
 }
@@ -143,29 +160,31 @@ void checkAll(const Study& study) {
 
 void tidy(Study& study) {
   tidyText(study.title, Limits::kLongestName);
-  for (Take& t : study.takes) {
+  study.takes.changeEach([](Take& t) {
     tidyText(t.name, Limits::kLongestName);
     tidyText(t.hash, Limits::kLongestName);
     t.file = t.file.lexically_normal();
     tidyEvidence(t.pitch), tidyEvidence(t.key), tidyEvidence(t.time), tidyEvidence(t.grid), tidyEvidence(t.form);
     for (Cue& c : t.cues) tidyText(c.text, Limits::kLongestName);
     if (t.form)
-      for (Section& s : t.form->value)
+      tidyEach(t.form->value, [](Section& s) {
         for (std::string* text : {&s.letter, &s.name, &s.difference, &s.guess}) tidyText(*text, Limits::kLongestName);
-  }
-  for (GuitarPart& p : study.parts) {
-    tidyText(p.name, Limits::kLongestName);
+      });
+  });
+  study.parts.changeEach([](GuitarPart& p) {
+    for (std::string* text : {&p.name, &p.sound, &p.doubledBy}) tidyText(*text, Limits::kLongestName);
     tidyEvidence(p.setup);
     if (p.setup) tidyText(p.setup->value.nickname, Limits::kLongestName);
-  }
-  for (Passage& p : study.passages) {
-    tidyText(p.name, Limits::kLongestName);
+  });
+  study.passages.changeEach([](Passage& p) {
+    for (std::string* text : {&p.name, &p.part}) tidyText(*text, Limits::kLongestName);
     tidyText(p.text, Limits::kLongestText);
     p.isolation = p.isolation.plain() ? Isolation{} : withinLimits(p.isolation);
-  }
-  for (LessonNote& n : study.notes) tidyText(n.text, Limits::kLongestText);
-  for (PracticeEntry& e : study.log)
+  });
+  tidyEach(study.notes, [](LessonNote& n) { tidyText(n.text, Limits::kLongestText); });
+  tidyEach(study.log, [](PracticeEntry& e) {
     for (std::string* text : {&e.when, &e.reached}) tidyText(*text, Limits::kLongestName);
+  });
 }
 
 std::optional<std::string> faultOf(const Study& study) {

@@ -1,12 +1,14 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "core/base/rational.h"
+
 namespace ear {
 
-/// Beats that notes of a tuplet fill: `tuple` of them in the time of `inTimeOf` plain ones of `unitBeats` beats.
+/// Beats that notes of a tuplet fill: `tuple` of them in the time of `inTimeOf` plain ones of `unit` beats.
 /// Six quarter-note triplets: tupletBeats(6) = 4.
-constexpr double tupletBeats(int notes, int tuple = 3, int inTimeOf = 2, double unitBeats = 1.0) {
-  return notes * unitBeats * inTimeOf / tuple;
+constexpr Beats tupletBeats(int notes, int tuple = 3, int inTimeOf = 2, Beats unit = 1) {
+  return unit * Beats(notes) * Beats(inTimeOf, tuple);
 }
 
 /// Which pair of notes is played long and short.

@@ -151,7 +151,8 @@ TEST_P(Takes, TempoAgreesWithAubio) {
   for (std::size_t i = 1; i < beats.size(); ++i) gaps.push_back(beats[i] - beats[i - 1]);
   ASSERT_GT(gaps.size(), 50U);
   std::nth_element(gaps.begin(), gaps.begin() + static_cast<std::ptrdiff_t>(gaps.size() / 2), gaps.end());
-  const double theirs = 60.0 / gaps[gaps.size() / 2], ours = test::demoFindings(GetParam()).rhythm->tempo.front().tempo.value;
+  const double theirs = 60.0 / gaps[gaps.size() / 2],
+               ours = test::demoFindings(GetParam()).rhythm->tempo.front().tempo.value;
   double nearest = 1;  // libraries differ on the octave: half and double count as agreement
   for (const double factor : {0.5, 1.0, 2.0}) nearest = std::min(nearest, std::abs(ours / (theirs * factor) - 1));
   EXPECT_LT(nearest, 0.04) << ours << " against " << theirs;

@@ -30,14 +30,14 @@ Study study() {
   take.pitch = Decision<PitchValue>{{Cents(12)}, Origin::confirmed, 1.0, ""};
   take.key = Decision<Key>{{PitchClass(3), Mode::minor}, Origin::measured, 0.9, ""};
   take.time = Decision<TimeValue>{{Bpm(104), 4, 1.0}, Origin::set, 1.0, ""};
-  take.form = Decision<Form>{{{{Seconds(0), Seconds(9.58)}, "A", "intro", Origin::set, 1.0},
-                              {{Seconds(9.58), Seconds(115.63)}, "B", "", Origin::measured, 0.5}},
-                             Origin::set,
-                             1.0,
-                             ""};
+  take.form = Decision<Shared<Form>>{{{{Seconds(0), Seconds(9.58)}, "A", "intro", Origin::set, 1.0},
+                                      {{Seconds(9.58), Seconds(115.63)}, "B", "", Origin::measured, 0.5}},
+                                     Origin::set,
+                                     1.0,
+                                     ""};
   s.takes.push_back(take);
   s.parts.push_back({"g1", "take1", "Guitar", Side::centre});
-  s.parts.back().setup = decided({kDown, {}}, Origin::confirmed);
+  s.parts.change(s.parts.size() - 1).setup = decided({kDown, {}}, Origin::confirmed);
   s.passages.push_back({"p1", "take1", "Hook", {Seconds(0.35), Seconds(4.96)}, 0.6, Cents(-12), "e|--8--|\nB|-----|"});
   s.passages.push_back({"p2", "take2", "Elsewhere", {Seconds(0.35), Seconds(4.96)}, 0.6, Cents(0), ""});
   return s;
@@ -82,7 +82,7 @@ TEST(Sheet, WarnsOfStringsTunedUp) {
 TEST(Sheet, TellsEachGuitarByItself) {
   Study s = study();
   s.parts.push_back({"g2", "take1", "Slide guitar", Side::right, true});
-  s.parts.back().setup = decided({{{38, 45, 50, 54, 57, 62}}, {3, 0}}, Origin::set);
+  s.parts.change(s.parts.size() - 1).setup = decided({{{38, 45, 50, 54, 57, 62}}, {3, 0}}, Origin::set);
   const std::string sheet = text(s);
   EXPECT_THAT(sheet, HasSubstr("How to tune: Guitar"));
   EXPECT_THAT(sheet, HasSubstr("How to tune: Slide guitar"));
@@ -104,11 +104,12 @@ TEST(Sheet, CountsBarsOnTheGridAndNamesMarksAndDifferences) {
   Study s = study();
   Grid grid;
   for (int i = 0; i < 40; ++i) grid.push_back({Seconds(i), i % 4 == 0, false});
-  s.takes[0].grid = decided(grid, Origin::set);
-  s.takes[0].form = decided(Form{{{Seconds(0), Seconds(16)}, "A", "verse"},
-                                 {{Seconds(16), Seconds(40)}, "A", "verse", Origin::set, 1.0, "2 bars longer"}},
-                            Origin::set);
-  s.takes[0].cues = {{Seconds(21.5), "capo change"}};
+  s.takes.change(0).grid = decided(Shared<Grid>(grid), Origin::set);
+  s.takes.change(0).form =
+      decided(Shared<Form>{{{Seconds(0), Seconds(16)}, "A", "verse"},
+                           {{Seconds(16), Seconds(40)}, "A", "verse", Origin::set, 1.0, "2 bars longer"}},
+              Origin::set);
+  s.takes.change(0).cues = {{Seconds(21.5), "capo change"}};
   const std::string sheet = text(s);
   EXPECT_THAT(sheet, HasSubstr("0:00.0  0:16.0  A     verse  4"));
   EXPECT_THAT(sheet, HasSubstr("0:16.0  0:40.0  A     verse  6     2 bars longer"));
@@ -117,7 +118,7 @@ TEST(Sheet, CountsBarsOnTheGridAndNamesMarksAndDifferences) {
 
 TEST(Sheet, WrapsWordsAndNotTab) {
   Study s = study();
-  s.passages[0].text = std::string(200, '-');
+  s.passages.change(0).text = std::string(200, '-');
   std::istringstream lines(text(s));
   for (std::string line; std::getline(lines, line);)
     if (!line.starts_with("    ") && !line.starts_with("  ")) {
@@ -128,7 +129,8 @@ TEST(Sheet, WrapsWordsAndNotTab) {
 
 TEST(Sheet, OfAnUnknownRecordingSaysSo) {
   Study s = study();
-  s.takes[0].pitch.reset(), s.takes[0].key.reset(), s.takes[0].time.reset(), s.takes[0].form.reset();
+  s.takes.change(0).pitch.reset(), s.takes.change(0).key.reset(), s.takes.change(0).time.reset(),
+      s.takes.change(0).form.reset();
   EXPECT_THAT(text(s), HasSubstr("Nothing was measured or set yet."));
 }
 
@@ -153,9 +155,9 @@ TEST(Sheet, NeverTunesByAGuess) {
   EXPECT_THAT(open, Not(HasSubstr("shapes"))) << "nor is the key told by shapes of a guess";
   EXPECT_THAT(sheetText(layOutSheet(s, s.takes[0], &likely)), HasSubstr("Tune the strings, low to high"));
 
-  s.takes[0].pitch = Decision<PitchValue>{{Cents(12)}, Origin::measured, 0.3, ""};
-  s.takes[0].time->origin = Origin::measured;
-  s.takes[0].time->certainty = 0.2;
+  s.takes.change(0).pitch = Decision<PitchValue>{{Cents(12)}, Origin::measured, 0.3, ""};
+  s.takes.change(0).time->origin = Origin::measured;
+  s.takes.change(0).time->certainty = 0.2;
   const std::string more = sheetText(layOutSheet(s, s.takes[0], &guess));
   EXPECT_THAT(more, HasSubstr("open; perhaps 12 cents sharp"));
   EXPECT_THAT(more, HasSubstr("open; perhaps 104 beats"));

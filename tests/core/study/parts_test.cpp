@@ -113,7 +113,7 @@ TEST(Parts, ComeBackFromTheFileWithTheMeasurement) {
     p.frets = 19;
   });
   d.edit("Chord", [](Study& s) {
-    decideChord(s.takes[0], {{Seconds(4), Seconds(8)}, parseChord("Bmaj7"), Origin::set});
+    decideChord(s.takes.change(0), {{Seconds(4), Seconds(8)}, parseChord("Bmaj7"), Origin::set});
   });
   const auto back = readStudyText(*writeStudyText(d.study(), d.measurements(), "/music"), "/music", "x");
   ASSERT_TRUE(back.ok()) << back.problem();
@@ -154,7 +154,7 @@ TEST(Parts, ANeckHasSaneFrets) {
 
 TEST(Parts, FilesThatKeptSemitonesWithThePitchAreReadAsAGuitar) {
   Document d = document();
-  d.edit("Pitch", [](Study& s) { s.takes[0].pitch = decided(PitchValue{Cents(12)}, Origin::confirmed); });
+  d.edit("Pitch", [](Study& s) { s.takes.change(0).pitch = decided(PitchValue{Cents(12)}, Origin::confirmed); });
   auto json = nlohmann::ordered_json::parse(*writeStudyText(d.study(), {}, "/music"));
   json["takes"][0]["pitch"]["value"]["semitones"] = -1;
   const auto back = readStudyText(json.dump(), "/music", "x");
@@ -175,8 +175,8 @@ TEST(Chords, DecisionStandsInPlaceOfTheMeasurement) {
   EXPECT_EQ(shown[1].origin, Origin::set);
   EXPECT_EQ(shown[2].span, (TimeSpan{Seconds(5), Seconds(8)}));
   decideChord(take, {{Seconds(4), Seconds(4.5)}, std::nullopt, Origin::set});
-  ASSERT_EQ(take.chords.size(), 3U) << "the earlier decision is cut, not lost";
-  EXPECT_EQ(take.chords[2].span, (TimeSpan{Seconds(4.5), Seconds(5)}));
+  ASSERT_EQ(take.chords->size(), 3U) << "the earlier decision is cut, not lost";
+  EXPECT_EQ((*take.chords)[2].span, (TimeSpan{Seconds(4.5), Seconds(5)}));
 }
 
 // 110 Hz lowered by 90 cents is 104.43 Hz: equal temperament (ISO 16 for A 440).

@@ -60,7 +60,7 @@ TEST(Document, MeasurementNeverReplacesADecision) {
   EXPECT_EQ(d.brief().pitch->origin, Origin::measured);
   EXPECT_DOUBLE_EQ(d.brief().pitch->value.offset.value, 12);
   d.edit("Set pitch", [](Study& s) {
-    s.takes[0].pitch = Decision<PitchValue>{{Cents(-30)}, Origin::set, 1.0, "Set by hand."};
+    s.takes.change(0).pitch = Decision<PitchValue>{{Cents(-30)}, Origin::set, 1.0, "Set by hand."};
   });
   d.setMeasured("take1", findings(7));
   EXPECT_EQ(d.brief().pitch->origin, Origin::set);
@@ -74,7 +74,7 @@ TEST(Document, UndoesAndRedoesEveryEdit) {
   Document d(study(), {});
   const Study before = d.study();
   int changes = 0;
-  d.changed = [&] { ++changes; };
+  d.changed = [&](Changed) { ++changes; };
   d.edit("Rename study", [](Study& s) { s.title = "Tin Weather"; });
   d.edit("Remove passage", [](Study& s) { s.passages.clear(); });
   const Study after = d.study();
@@ -119,7 +119,7 @@ TEST(Document, AnEditThatChangesNothingLeavesNoTrace) {
 TEST(Document, FactsOutliveUndo) {
   Document d(study(), {});
   d.edit("Rename study", [](Study& s) { s.title = "X"; });
-  d.settle([](Study& s) { s.takes[0].duration = Seconds(77); });
+  d.settle([](Study& s) { s.takes.change(0).duration = Seconds(77); });
   d.undo();
   EXPECT_EQ(d.study().takes[0].duration, Seconds(77));
   EXPECT_EQ(d.study().title, "Copper Weather");
@@ -128,34 +128,34 @@ TEST(Document, FactsOutliveUndo) {
 TEST(StudyFile, ComesBackAsItWas) {
   const auto folder = test::freshFolder("study-roundtrip");
   Study s = study(folder);
-  s.takes[0].key = Decision<Key>{{PitchClass(6), Mode::major}, Origin::confirmed, 1.0, "Confirmed by ear."};
-  s.takes[0].time = Decision<TimeValue>{{Bpm(99.5), 3, 1.7}, Origin::set, 1.0, ""};
-  s.takes[0].pitch = Decision<PitchValue>{{Cents(12.5)}, Origin::set, 1.0, ""};
-  s.takes[0].form = Decision<Form>{{{{Seconds(0), Seconds(50.125)}, "A", "intro", Origin::set, 1.0},
-                                    {{Seconds(50.125), Seconds(100)}, "B", "", Origin::measured, 0.4}},
-                                   Origin::set,
-                                   1.0,
-                                   ""};
-  s.takes[0].form->value[1].difference = "ends differently";
-  s.takes[0].form->value[1].guess = "chorus";
-  s.takes[0].time->value.swing.level = SwingLevel::sixteenths;
-  s.takes[0].grid =
-      Decision<Grid>{{{Seconds(0.5), true, true}, {Seconds(1.0), false, false}, {Seconds(1.55), true, false}},
-                     Origin::set,
-                     1.0,
-                     "Tapped."};
-  s.takes[0].cues = {{Seconds(3.25), "capo change"}, {Seconds(9), "second guitar in"}};
+  s.takes.change(0).key = Decision<Key>{{PitchClass(6), Mode::major}, Origin::confirmed, 1.0, "Confirmed by ear."};
+  s.takes.change(0).time = Decision<TimeValue>{{Bpm(99.5), 3, 1.7}, Origin::set, 1.0, ""};
+  s.takes.change(0).pitch = Decision<PitchValue>{{Cents(12.5)}, Origin::set, 1.0, ""};
+  s.takes.change(0).form = Decision<Shared<Form>>{{{{Seconds(0), Seconds(50.125)}, "A", "intro", Origin::set, 1.0},
+                                                   {{Seconds(50.125), Seconds(100)}, "B", "", Origin::measured, 0.4}},
+                                                  Origin::set,
+                                                  1.0,
+                                                  ""};
+  s.takes.change(0).form->value.change()[1].difference = "ends differently";
+  s.takes.change(0).form->value.change()[1].guess = "chorus";
+  s.takes.change(0).time->value.swing.level = SwingLevel::sixteenths;
+  s.takes.change(0).grid =
+      Decision<Shared<Grid>>{{{Seconds(0.5), true, true}, {Seconds(1.0), false, false}, {Seconds(1.55), true, false}},
+                             Origin::set,
+                             1.0,
+                             "Tapped."};
+  s.takes.change(0).cues = {{Seconds(3.25), "capo change"}, {Seconds(9), "second guitar in"}};
   Findings heard{*findings()};
   heard.form[1].role = Role::chorus;
   heard.form[1].difference = "2 bars longer";
   heard.alike = {.size = 2, .barsEach = 1, .alike = {15, 3, 3, 15}};
-  s.passages[0].isolation = {.channel = Isolation::Channel::left,
-                             .place = Isolation::Place::remove,
-                             .centre = -0.4,
-                             .width = 0.25,
-                             .part = Isolation::Part::harmonic,
-                             .lowCut = Hertz(120),
-                             .focus = Hertz(440)};
+  s.passages.change(0).isolation = {.channel = Isolation::Channel::left,
+                                    .place = Isolation::Place::remove,
+                                    .centre = -0.4,
+                                    .width = 0.25,
+                                    .part = Isolation::Part::harmonic,
+                                    .lowCut = Hertz(120),
+                                    .focus = Hertz(440)};
   s.ear = {12, 7};
   s.notes = {{"take1", Seconds(2.5), "barre stays down"}};
   s.log = {{"2026-03-04T17:20:00", "take1", {Seconds(1), Seconds(2)}, PracticeEntry::Kind::chain, 0.8, 6, "1+2"}};

@@ -389,8 +389,8 @@ TEST(Fingering, MovesALineToTheRetunedString) {
 }
 
 TEST(Bars, AddUpOrNot) {
-  EXPECT_DOUBLE_EQ(tupletBeats(6), 4.0);
-  EXPECT_NEAR(tupletBeats(5), 3.0 + 1.0 / 3, 1e-12);
+  EXPECT_EQ(tupletBeats(6), Beats(4));
+  EXPECT_EQ(tupletBeats(5), Beats(10, 3));
   EXPECT_NEAR(swingShare(2.0), 2.0 / 3, 1e-12);
   EXPECT_NEAR(swingShare(1.0), 0.5, 1e-12);
 }

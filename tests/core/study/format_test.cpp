@@ -1,0 +1,172 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Files of every version of the format are read, and what the second one brought is kept.
+
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include <fstream>
+#include <nlohmann/json.hpp>
+#include <sstream>
+
+#include "core/sheet/sheet.h"
+#include "core/study/parts.h"
+#include "core/study/study_file.h"
+#include "support/sounds.h"
+
+namespace ear {
+namespace {
+
+using testing::HasSubstr;
+
+std::string versionOne() {
+  std::ostringstream text;
+  text << std::ifstream(std::string(STUDIES_DIR) + "/version-1.innerear").rdbuf();
+  return text.str();
+}
+
+/// Every key of `before` stands in `after` with the same value, but for those that another test looks at.
+void expectKept(const nlohmann::json& before, const nlohmann::json& after, const std::string& path) {
+  if (path.ends_with("/evidence") || path == "/version") return;
+  if (before.is_object()) {
+    for (const auto& [key, value] : before.items()) {
+      ASSERT_TRUE(after.contains(key)) << path << "/" << key;
+      expectKept(value, after.at(key), path + "/" + key);
+    }
+  } else if (before.is_array()) {
+    ASSERT_EQ(before.size(), after.size()) << path;
+    for (std::size_t i = 0; i < before.size(); ++i) expectKept(before[i], after[i], path + "/" + std::to_string(i));
+  } else {
+    EXPECT_EQ(before, after) << path;
+  }
+}
+
+TEST(StudyFormat, AFileOfVersionOneOpensWithNothingLost) {
+  const auto before = nlohmann::json::parse(versionOne());
+  ASSERT_EQ(before["version"], 1);
+  const auto read = readStudyText(versionOne(), "/music", "old");
+  ASSERT_TRUE(read.ok()) << read.problem();
+  const auto written = writeStudyText(read->study, read->measurements, "/music");
+  ASSERT_TRUE(written.ok()) << written.problem();
+  const auto after = nlohmann::json::parse(*written);
+  EXPECT_EQ(after["version"], 2);
+  expectKept(before, after, "");
+}
+
+TEST(StudyFormat, SentencesOfVersionOneAreReadAsTheFactsTheyTell) {
+  auto json = nlohmann::ordered_json::parse(versionOne());
+  auto& take = json["takes"][0];
+  take["key"] = {{"value", {{"tonic", "E"}, {"mode", "minor"}}}, {"origin", "set"}, {"certainty", 1.0}};
+  const auto evidenceFor = [&](const char* sentence) {
+    take["key"]["evidence"] = sentence;
+    const auto read = readStudyText(json.dump(), "/music", "old");
+    EXPECT_TRUE(read.ok()) << read.problem();
+    return read->study.takes[0].key->evidence;
+  };
+  EXPECT_EQ(evidenceFor("Confirmed by ear.").kind, Evidence::Kind::confirmedByEar);
+  EXPECT_EQ(evidenceFor("Set by hand.").kind, Evidence::Kind::setByHand);
+  EXPECT_EQ(evidenceFor("").kind, Evidence::Kind::none);
+  const Evidence own = evidenceFor("12 beats tapped, 104.2 a minute.");
+  EXPECT_EQ(own.kind, Evidence::Kind::words) << "its numbers are rounded in the sentence: it stays one";
+  EXPECT_EQ(sentenceOf(own), "12 beats tapped, 104.2 a minute.");
+}
+
+TEST(StudyFormat, EvidenceIsKeptWithItsNumbers) {
+  auto read = *readStudyText(versionOne(), "/music", "old");
+  read.study.takes.change(0).grid = Decision<Shared<Grid>>{
+      {{Seconds(1), true}, {Seconds(2)}}, Origin::set, 1.0, {Evidence::Kind::beatsTapped, {12, 104.23}}};
+  const auto text = writeStudyText(read.study, {}, "/music");
+  ASSERT_TRUE(text.ok()) << text.problem();
+  const auto back = readStudyText(*text, "/music", "new");
+  ASSERT_TRUE(back.ok()) << back.problem();
+  EXPECT_EQ(back->study, read.study);
+  EXPECT_EQ(sentenceOf(back->study.takes[0].grid->evidence), "12 beats tapped, 104.2 a minute.");
+  // Numbers that are missing make the file a damaged one.
+  auto json = nlohmann::ordered_json::parse(*text);
+  json["takes"][0]["grid"]["evidence"].erase("numbers");
+  EXPECT_THAT(readStudyText(json.dump(), "/music", "new").problem(), HasSubstr("damaged"));
+}
+
+TEST(StudyFormat, WhatAGuitarIsAndWhosePassageItIs) {
+  auto stored = *readStudyText(versionOne(), "/music", "old");
+  Study& s = stored.study;
+  const Take take = s.takes[0];
+  s.parts.clear();
+  s.parts.push_back({"g1", take.id, "Lead", Side::left});
+  s.parts.push_back({"g2", take.id, "Second", Side::right});
+  GuitarPart& lead = *s.part("g1");
+  lead.instrument = Instrument::electric;
+  lead.sound = "neck pickup, a little gain";
+  lead.range = parseRange("B4 – E2");
+  EXPECT_FALSE(lead.range.has_value()) << "a dash of another kind is no sign we know";
+  lead.range = parseRange("B4 to E2");
+  ASSERT_EQ(lead.range, (NoteRange{40, 71}));
+  lead.doubledBy = "g2";
+  s.passages.clear();
+  s.passages.push_back({"p1", take.id, "Hook", {Seconds(1), Seconds(2)}, 1.0, Cents(0), ""});
+  s.passage("p1")->part = "g1";
+  const auto back = readStudyText(*writeStudyText(s, {}, "/music"), "/music", "new");
+  ASSERT_TRUE(back.ok()) << back.problem();
+  EXPECT_EQ(back->study, s);
+  const std::string sheet = sheetText(layOutSheet(s, take, nullptr));
+  EXPECT_THAT(sheet, HasSubstr("Electric guitar; neck pickup, a little gain; from E2 to B4; doubled by Second."));
+  EXPECT_THAT(sheet, HasSubstr("practise at 100 %, Lead"));
+
+  removePart(s, "g2");
+  EXPECT_EQ(s.part("g1")->doubledBy, "");
+  removePart(s, "g1");
+  EXPECT_EQ(s.passage("p1")->part, "") << "and the passage stays";
+}
+
+TEST(StudyFormat, AGuitarThatCannotBeIsRefused) {
+  Document d(readStudyText(versionOne(), "/music", "old")->study, {});
+  std::string why;
+  d.refused = [&](const std::string& sentence) { why = sentence; };
+  const auto take = d.study().takes[0].id;
+  d.edit("Guitar", [&](Study& s) { s.parts.push_back({"g9", take, "Odd"}); });
+  EXPECT_FALSE(d.edit("Range", [](Study& s) { s.part("g9")->range = NoteRange{70, 50}; }));
+  EXPECT_THAT(why, HasSubstr("lowest note would lie above its highest"));
+  EXPECT_FALSE(d.edit("Itself", [](Study& s) { s.part("g9")->doubledBy = "g9"; }));
+}
+
+TEST(Document, AnEditSharesWhatItLeavesAlone) {
+  auto stored = *readStudyText(versionOne(), "/music", "old");
+  stored.study.takes.change(0).grid =
+      Decision<Shared<Grid>>{{{Seconds(1), true}, {Seconds(2)}}, Origin::set, 1.0, Evidence::Kind::barsSet};
+  Document d(stored.study, stored.measurements);
+  const Study before = d.study();
+  d.edit("Rename take", [](Study& s) { s.takes.change(0).name = "Another name"; });
+  EXPECT_TRUE(before.takes[0].grid->value.isSame(d.study().takes[0].grid->value)) << "its beats were not touched";
+  EXPECT_EQ(&before.takes[1], &d.study().takes[1]);
+  EXPECT_EQ(&before.passages[0], &d.study().passages[0]);
+  EXPECT_TRUE(before.log.isSame(d.study().log));
+}
+
+TEST(Document, TellsWhatHasChanged) {
+  const auto stored = *readStudyText(versionOne(), "/music", "old");
+  Document d(stored.study, stored.measurements);
+  Changed told = Changed::nothing;
+  d.changed = [&](Changed what) { told = what; };
+  const std::string take = d.study().takes[0].id;
+  d.edit("Key", [&](Study& s) {
+    s.take(take)->key = Decision<Key>{{PitchClass(2), Mode::minor}, Origin::set, 1.0, Evidence::Kind::setByHand};
+  });
+  EXPECT_EQ(told, Changed::key | Changed::history);
+  d.edit("Title", [](Study& s) { s.title = "Another"; });
+  EXPECT_EQ(told, Changed::title | Changed::history);
+  d.undo();
+  EXPECT_EQ(told, Changed::title | Changed::history);
+  d.undo();
+  EXPECT_EQ(told, Changed::key | Changed::history);
+  d.record([&](Study& s) {
+    s.log.change().push_back({"2026-01-01T10:00:00", take, {Seconds(1), Seconds(2)}, PracticeEntry::Kind::ladder});
+  });
+  EXPECT_EQ(told, Changed::log | Changed::history);
+  d.redo();
+  EXPECT_EQ(told, Changed::key | Changed::history);
+  EXPECT_EQ(d.study().log->size(), stored.study.log->size() + 1) << "what was practised is no edit";
+  d.activate(d.study().takes[1].id);
+  EXPECT_EQ(told, Changed::desk);
+}
+
+}  // namespace
+}  // namespace ear
