@@ -92,14 +92,19 @@ class Pieces {
     std::erase_if(list_, [&](const Shared<T>& piece) { return predicate(*piece); });
   }
   /// Brings each piece into a form; one that has it already stays shared.
+  /// @param known  a list whose pieces have that form: what is shared with it is not looked at. May be null
   template <class Change>
-  void changeEach(Change form) {
-    for (Shared<T>& piece : list_) {
-      T formed = *piece;
+  void changeEach(Change form, const Pieces* known = nullptr) {
+    for (std::size_t i = 0; i < size(); ++i) {
+      if (known != nullptr && isSame(i, *known)) continue;
+      T formed = *list_[i];
       form(formed);
-      if (!(formed == *piece)) piece = Shared<T>(std::move(formed));
+      if (!(formed == *list_[i])) list_[i] = Shared<T>(std::move(formed));
     }
   }
+
+  /// Whether a piece is the very one that stands there in another list.
+  bool isSame(std::size_t i, const Pieces& other) const { return i < other.size() && list_[i].isSame(other.list_[i]); }
 
   bool operator==(const Pieces&) const = default;
 

@@ -13,6 +13,7 @@ constexpr std::size_t kMostSteps = 500;
 
 Document::Document(Study study, Measurements measurements)
     : study_(std::move(study)), measurements_(std::move(measurements)) {
+  tidy(study_);
   if (!study_.takes.empty()) active_ = study_.takes.front().id;
 }
 
@@ -51,8 +52,8 @@ void Document::notify(Changed what) {
 std::optional<Study> Document::after(const std::function<void(Study&)>& change) const {
   Study next = study_;
   change(next);
-  tidy(next);
-  const auto fault = faultOf(next);
+  tidy(next, &study_);
+  const auto fault = faultOf(next, &study_);
   if (!fault) return next;
   if (refused) refused("That was not done: " + *fault + ".");
   return std::nullopt;

@@ -90,15 +90,21 @@ void check(const GuitarSetup& setup) {
   require(isGuitar(setup.tuning, setup.capo), "no guitar is strung like that");
 }
 
+/// All of a decision but its value.
 template <class T>
-void check(const std::optional<Decision<T>>& decision) {
+void checkDecision(const std::optional<Decision<T>>& decision) {
   if (!decision) return;
-  check(decision->value);
   const auto& numbers = decision->evidence.numbers;
   require(numbers.size() == numbersOf(decision->evidence.kind) &&
               std::all_of(numbers.begin(), numbers.end(), [](double n) { return std::isfinite(n); }),
           "a decision would rest on numbers that are none");
   require(within(decision->certainty, 0.0, 1.0), "a certainty would be none");
+}
+
+template <class T>
+void check(const std::optional<Decision<T>>& decision) {
+  checkDecision(decision);
+  if (decision) check(decision->value);
 }
 
 void check(const GuitarPart& part) {
@@ -110,13 +116,24 @@ void check(const GuitarPart& part) {
   require(part.doubledBy.empty() || part.doubledBy != part.id, "a guitar would double itself");
 }
 
-void check(const Take& take) {
+/// Whether a decision holds the very value that another does.
+template <class T>
+bool sharesValue(const std::optional<Decision<Shared<T>>>& a, const std::optional<Decision<Shared<T>>>& b) {
+  return a && b && a->value.isSame(b->value);
+}
+
+/// @param known  the same take without fault; may be null
+void check(const Take& take, const Take* known) {
   require(!take.id.empty() && !take.file.empty(), "a take would have no recording");
   require(inTime(take.duration), "a recording would last for weeks");
-  check(take.pitch), check(take.key), check(take.time), check(take.grid), check(take.form);
+  check(take.pitch), check(take.key), check(take.time);
+  checkDecision(take.grid), checkDecision(take.form);
+  if (take.grid && !(known != nullptr && sharesValue(take.grid, known->grid))) check(*take.grid->value);
+  if (take.form && !(known != nullptr && sharesValue(take.form, known->form))) check(*take.form->value);
   for (std::size_t i = 0; i < take.cues.size(); ++i)
     require(inTime(take.cues[i].time) && (i == 0 || take.cues[i - 1].time <= take.cues[i].time),
             "a mark would lie outside of any recording");
+  if (known != nullptr && take.chords.isSame(known->chords)) return;
   for (std::size_t i = 0; i < take.chords->size(); ++i) {
     check((*take.chords)[i].span, "a chord");
     require(i == 0 || (*take.chords)[i - 1].span.end <= (*take.chords)[i].span.start, "two chords would overlap");
@@ -138,58 +155,79 @@ void check(const PracticeEntry& e) {
           "a line of the log would make no sense");
 }
 
-void checkAll(const Study& study) {
-  std::set<std::string> ids;
+/// @param known  see faultOf
+void checkAll(const Study& study, const Study& known) {
+  std::set<std::string_view> ids;
   const auto fresh = [&](const std::string& id) { require(ids.insert(id).second, "two things would have one id"); };
-  for (const auto& take : study.takes) fresh(take.id), check(take);
+  for (std::size_t i = 0; i < study.takes.size(); ++i) {
+    fresh(study.takes[i].id);
+    if (!study.takes.isSame(i, known.takes)) check(study.takes[i], known.take(study.takes[i].id));
+  }
   const auto hasTake = [&](const std::string& id) {
     require(study.take(id) != nullptr, "something would belong to a take that is not there");
   };
-  for (const auto& part : study.parts) fresh(part.id), hasTake(part.take), check(part);
-  for (const auto& p : study.passages) fresh(p.id), hasTake(p.take), check(p);
+  // A take may have gone, so that what is shared is asked for its take as well.
+  for (const auto& part : study.parts) fresh(part.id), hasTake(part.take);
+  for (const auto& p : study.passages) fresh(p.id), hasTake(p.take);
+  for (std::size_t i = 0; i < study.parts.size(); ++i)
+    if (!study.parts.isSame(i, known.parts)) check(study.parts[i]);
+  for (std::size_t i = 0; i < study.passages.size(); ++i)
+    if (!study.passages.isSame(i, known.passages)) check(study.passages[i]);
   for (const auto& n : *study.notes) {
     hasTake(n.take);
     require(inTime(n.time), "a note would lie outside of any recording");
   }
-  for (const auto& e : *study.log) check(e);
+  if (!study.log.isSame(known.log))
+    for (const auto& e : *study.log) check(e);
   require(within(study.ear.guesses, 0, Limits::kMostCount) && within(study.ear.hits, 0, study.ear.guesses),
           "there would be more hits than guesses");
 }
 
 }  // namespace
 
-void tidy(Study& study) {
+void tidy(Study& study, const Study* known) {
+  const Study none;
+  if (known == nullptr) known = &none;
   tidyText(study.title, Limits::kLongestName);
-  study.takes.changeEach([](Take& t) {
-    tidyText(t.name, Limits::kLongestName);
-    tidyText(t.hash, Limits::kLongestName);
-    t.file = t.file.lexically_normal();
-    tidyEvidence(t.pitch), tidyEvidence(t.key), tidyEvidence(t.time), tidyEvidence(t.grid), tidyEvidence(t.form);
-    for (Cue& c : t.cues) tidyText(c.text, Limits::kLongestName);
-    if (t.form)
-      tidyEach(t.form->value, [](Section& s) {
-        for (std::string* text : {&s.letter, &s.name, &s.difference, &s.guess}) tidyText(*text, Limits::kLongestName);
-      });
-  });
-  study.parts.changeEach([](GuitarPart& p) {
-    for (std::string* text : {&p.name, &p.sound, &p.doubledBy}) tidyText(*text, Limits::kLongestName);
-    tidyEvidence(p.setup);
-    if (p.setup) tidyText(p.setup->value.nickname, Limits::kLongestName);
-  });
-  study.passages.changeEach([](Passage& p) {
-    for (std::string* text : {&p.name, &p.part}) tidyText(*text, Limits::kLongestName);
-    tidyText(p.text, Limits::kLongestText);
-    p.isolation = p.isolation.plain() ? Isolation{} : withinLimits(p.isolation);
-  });
-  tidyEach(study.notes, [](LessonNote& n) { tidyText(n.text, Limits::kLongestText); });
-  tidyEach(study.log, [](PracticeEntry& e) {
-    for (std::string* text : {&e.when, &e.reached}) tidyText(*text, Limits::kLongestName);
-  });
+  study.takes.changeEach(
+      [](Take& t) {
+        tidyText(t.name, Limits::kLongestName);
+        tidyText(t.hash, Limits::kLongestName);
+        t.file = t.file.lexically_normal();
+        tidyEvidence(t.pitch), tidyEvidence(t.key), tidyEvidence(t.time), tidyEvidence(t.grid), tidyEvidence(t.form);
+        for (Cue& c : t.cues) tidyText(c.text, Limits::kLongestName);
+        if (t.form)
+          tidyEach(t.form->value, [](Section& s) {
+            for (std::string* text : {&s.letter, &s.name, &s.difference, &s.guess})
+              tidyText(*text, Limits::kLongestName);
+          });
+      },
+      &known->takes);
+  study.parts.changeEach(
+      [](GuitarPart& p) {
+        for (std::string* text : {&p.name, &p.sound, &p.doubledBy}) tidyText(*text, Limits::kLongestName);
+        tidyEvidence(p.setup);
+        if (p.setup) tidyText(p.setup->value.nickname, Limits::kLongestName);
+      },
+      &known->parts);
+  study.passages.changeEach(
+      [](Passage& p) {
+        for (std::string* text : {&p.name, &p.part}) tidyText(*text, Limits::kLongestName);
+        tidyText(p.text, Limits::kLongestText);
+        p.isolation = p.isolation.plain() ? Isolation{} : withinLimits(p.isolation);
+      },
+      &known->passages);
+  if (!study.notes.isSame(known->notes))
+    tidyEach(study.notes, [](LessonNote& n) { tidyText(n.text, Limits::kLongestText); });
+  if (!study.log.isSame(known->log))
+    tidyEach(study.log, [](PracticeEntry& e) {
+      for (std::string* text : {&e.when, &e.reached}) tidyText(*text, Limits::kLongestName);
+    });
 }
 
-std::optional<std::string> faultOf(const Study& study) {
+std::optional<std::string> faultOf(const Study& study, const Study* known) {
   try {
-    checkAll(study);
+    checkAll(study, known != nullptr ? *known : Study{});
   } catch (const std::runtime_error& fault) {
     return fault.what();
   }

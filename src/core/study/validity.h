@@ -25,10 +25,12 @@ struct StudyLimits {
 
 /// Brings a study into the form it is kept in: text is UTF-8 and of sane length, paths are plain, isolation lies
 /// within its limits. Doing it twice changes nothing more.
-void tidy(Study& study);
+/// @param known  a study in that form: what is shared with it is not looked at. May be null
+void tidy(Study& study, const Study* known = nullptr);
 
 /// Why a study cannot be kept, as the end of a sentence ("the tempo would be 1664 beats a minute; 5 to 1000 can be
 /// kept"); nothing where it can. @pre it is tidy
-std::optional<std::string> faultOf(const Study& study);
+/// @param known  a study without fault: what is shared with it is not looked at. May be null
+std::optional<std::string> faultOf(const Study& study, const Study* known = nullptr);
 
 }  // namespace ear
