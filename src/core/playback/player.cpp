@@ -109,20 +109,29 @@ std::int64_t Player::fadeLength() const {
 }
 
 /// How the recording is to be heard in a turn of the program.
-Sounding Player::wanted(std::size_t turn) {
-  Sounding sounding = sounding_.newest();
-  const Program& program = program_.newest();
+Sounding Player::wanted(std::size_t turn) const {
+  Sounding sounding = wishes_.sounding;
+  const Program& program = *wishes_.program;
   if (turn < program.count && program.turns[turn].speed > 0.0)
     sounding.speed = std::clamp(program.turns[turn].speed, kSlowest, kFastest);
   return sounding;
 }
 
-std::optional<Player::Loop> Player::wantedLoop() {
-  if (const Program& program = program_.newest(); program.count > 0)
+std::optional<Player::Loop> Player::wantedLoop() const {
+  if (const Program& program = *wishes_.program; program.count > 0)
     return framesOf(program.turns[std::min(turn_, program.count - 1)].span);
+  return wishes_.loop;
+}
+
+void Player::readControls() {
+  wishes_.program = &program_.newest();
+  wishes_.sounding = sounding_.newest();
   const std::uint64_t range = loopRange_;
-  if (range == 0) return std::nullopt;
-  return Loop{static_cast<std::int64_t>(range >> 32), static_cast<std::int64_t>(range & 0xFFFFFFFFU)};
+  wishes_.loop.reset();
+  if (range != 0)
+    wishes_.loop = Loop{static_cast<std::int64_t>(range >> 32), static_cast<std::int64_t>(range & 0xFFFFFFFFU)};
+  wishes_.volume = volume_;
+  wishes_.play = playing_;
 }
 
 /// Starts to prime the other voice so that it can come in after `startIn` samples with `frame` at the end of the fade.
@@ -133,7 +142,7 @@ void Player::cueNext(double frame, std::int64_t startIn, const Sounding& soundin
 
 /// Cues what follows the end of the loop or turn: its start again, or the next turn.
 void Player::cueSeam() {
-  const Program& program = program_.newest();
+  const Program& program = *wishes_.program;
   nextTurn_ = turn_, nextRepeat_ = repeat_ + 1;
   std::int64_t start = activeLoop_->start;
   restBehind_ = {};
@@ -160,8 +169,8 @@ void Player::planSeam() {
 
 /// Another program starts with its first turn.
 void Player::followProgram() {
-  if (program_.newest().id == programId_) return;
-  programId_ = program_.newest().id;
+  if (wishes_.program->id == programId_) return;
+  programId_ = wishes_.program->id;
   turn_ = 0, repeat_ = 0;
 }
 
@@ -211,7 +220,7 @@ void Player::endFade() {
     turn_ = nextTurn_, repeat_ = nextRepeat_;
     shownTurn_ = static_cast<std::uint32_t>(turn_), shownRepeat_ = static_cast<std::uint32_t>(repeat_);
     ++played_;
-    if (program_.newest().count > 0) activeLoop_ = wantedLoop();
+    if (wishes_.program->count > 0) activeLoop_ = wantedLoop();
     if (restBehind_.left > 0) {
       rest_ = restBehind_;
       // The voice comes in a fade's length before the turn's start.
@@ -323,7 +332,8 @@ void Player::settle() {
 
 void Player::renderBlock(std::span<float> out) {
   const std::size_t count = out.size() / 2;
-  const bool play = playing_;
+  readControls();
+  const bool play = wishes_.play;
   Voice& voice = voices_[current_];
   if (gain_ == 0.0F) {
     if (!play) rest_ = {}, countAsked_ = 0, counting_ = resting_ = false;
@@ -336,20 +346,20 @@ void Player::renderBlock(std::span<float> out) {
   }
   if (gain_ == 0.0F) planSeam();
   // Whoever jumps or asks for something else does not want to wait for the end of a rest.
-  if (!std::isnan(seekTo_.load()) || program_.newest().id != programId_) rest_ = {};
+  if (!std::isnan(seekTo_.load()) || wishes_.program->id != programId_) rest_ = {};
   if (rest_.left == 0) obeyControls();
   if (nextIn_ >= 0 && !voices_[1 - current_].ready())
     voices_[1 - current_].prime(kPrimeShare * static_cast<int>(count));
   renderSound(count);
 
-  const float target = play ? static_cast<float>(volume_.load()) : 0.0F;
+  const float target = play ? static_cast<float>(wishes_.volume) : 0.0F;
   const auto step = static_cast<float>(1.0 / (kRamp * recording_->sampleRate));
   for (std::size_t i = 0; i < count; ++i) {
     gain_ = gain_ < target ? std::min(target, gain_ + step) : std::max(target, gain_ - step);
     out[2 * i] = scratch_[0][i] * gain_;
     out[2 * i + 1] = scratch_[1][i] * gain_;
   }
-  click_.render(out, volume_);
+  click_.render(out, wishes_.volume);
   counting_ = rest_.left > 0 && rest_.left <= rest_.clicksLeft;
   resting_ = rest_.left > 0;
   const double position = voices_[current_].position();

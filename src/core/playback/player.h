@@ -78,7 +78,18 @@ class Player {
     constexpr bool operator==(const Loop&) const = default;
   };
 
+  /// What the control side wants. Looked at once a block: what changes meanwhile counts from the next one on, so that
+  /// no block is made of two programs.
+  struct Wishes {
+    const Program* program = nullptr;  // never null while rendering
+    Sounding sounding;
+    std::optional<Loop> loop;
+    double volume = 0.0;
+    bool play = false;
+  };
+
   void renderBlock(std::span<float> interleaved);
+  void readControls();
   void renderSound(std::size_t count);
   std::size_t renderRest(std::size_t from, std::size_t most);
   void startCount();
@@ -91,9 +102,9 @@ class Player {
   void planSeam();
   std::int64_t fadeLength() const;
   Loop framesOf(TimeSpan span) const;
-  std::optional<Loop> wantedLoop();
-  Sounding wanted(std::size_t turn);
-  Sounding wanted() { return wanted(turn_); }
+  std::optional<Loop> wantedLoop() const;
+  Sounding wanted(std::size_t turn) const;
+  Sounding wanted() const { return wanted(turn_); }
 
   std::shared_ptr<const Recording> recording_;
 
@@ -112,6 +123,7 @@ class Player {
   std::atomic<std::uint32_t> shownTurn_ = 0, shownRepeat_ = 0, played_ = 0;
 
   // Of the audio thread alone.
+  Wishes wishes_;
   struct Rest {
     std::int64_t left = 0;                  // samples
     std::int64_t clicksLeft = 0, beat = 1;  // the last `clicksLeft` samples of it are clicks, so far apart
