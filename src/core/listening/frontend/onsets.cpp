@@ -89,12 +89,14 @@ OnsetStrength measureOnsets(const BandFrames& bands) {
 std::vector<Seconds> attacksIn(const Recording& recording, TimeSpan span) {
   constexpr float kClear = 0.25F;  // strength of an attack among those around
   constexpr Seconds kAround{0.6};  // what strength is scaled by
+  constexpr Seconds kCut{0.03};    // where a recording ends, what rings is cut: that is no attack
   const TimeSpan around{std::max(Seconds(0), span.start - kAround), std::min(recording.duration(), span.end + kAround)};
   if (around.length() <= Seconds(0.1)) return {};
   const auto bands = measureBandFrames(listeningMono(excerpt(recording, around)), Progress());
   std::vector<Seconds> attacks;
   for (const std::size_t i : peaksOf(measureOnsets(bands).all, kClear))
-    if (const Seconds at = around.start + Seconds(static_cast<double>(i) / bands.rate); span.contains(at))
+    if (const Seconds at = around.start + Seconds(static_cast<double>(i) / bands.rate);
+        span.contains(at) && at < recording.duration() - kCut)
       attacks.push_back(at);
   return attacks;
 }
