@@ -92,29 +92,8 @@ void Deck::layOut() {
                                   buttonFor("end-later", "+", 30), buttonFor("loop", tr("Repeat"), 76),
                                   buttonFor("keep", tr("Keep"), 62), buttonFor("back-to-kept", tr("Back"), 58)});
 
-  speed_ = new QSpinBox(this);
-  speed_->setObjectName("deck-speed");
-  speed_->setAccessibleName(tr("Speed in per cent"));
-  speed_->setRange(static_cast<int>(100 * Player::kSlowest), static_cast<int>(100 * Player::kFastest));
-  speed_->setSingleStep(5);
-  speed_->setSuffix(" %");
-  speed_->setFixedWidth(92);
-  speed_->setToolTip(tr("Speed; the pitch stays. Z slower, X faster, C full, Shift+C half; any figure can be typed"));
-  connect(speed_, &QSpinBox::valueChanged, this, [this](int v) { bench_.setSpeed(v / 100.0); });
+  makeFields();
   group(tr("Speed"), {speed_});
-
-  shift_ = new QDoubleSpinBox(this);
-  shift_->setObjectName("deck-shift");
-  shift_->setAccessibleName(tr("Pitch shift in cents"));
-  shift_->setRange(-Player::kMostShift, Player::kMostShift);
-  shift_->setDecimals(0);
-  shift_->setSuffix(tr(" cents"));
-  shift_->setFixedWidth(116);
-  shift_->setToolTip(tr("Pitch of what you hear. Up and Down by a cent, with Shift by a semitone"));
-  connect(shift_, &QDoubleSpinBox::valueChanged, this, [this](double v) {
-    // The field shows whole cents; leave a finer value alone until it is really changed.
-    if (std::abs(v - bench_.player().sounding().shift.value) >= 0.5) bench_.setShift(Cents(v));
-  });
   group(tr("Pitch"), {shift_, buttonFor("concert", tr("To A 440"), 84)}, 6);
 
   sound_ = group(tr("Sound"), {buttonFor("isolated", tr("Isolated"), 80)});
@@ -130,6 +109,31 @@ void Deck::layOut() {
   volume_->setToolTip(tr("Level of the sound (Ctrl+Up, Ctrl+Down)"));
   connect(volume_, &QSlider::valueChanged, this, [this](int v) { bench_.setVolume(v / 100.0); });
   group(tr("Level"), {volume_});
+}
+
+/// Speed and pitch, to be typed or turned.
+void Deck::makeFields() {
+  speed_ = new QSpinBox(this);
+  speed_->setObjectName("deck-speed");
+  speed_->setAccessibleName(tr("Speed in per cent"));
+  speed_->setRange(static_cast<int>(100 * Player::kSlowest), static_cast<int>(100 * Player::kFastest));
+  speed_->setSingleStep(5);
+  speed_->setSuffix(" %");
+  speed_->setFixedWidth(92);
+  speed_->setToolTip(tr("Speed; the pitch stays. Z slower, X faster, C full, Shift+C half; any figure can be typed"));
+  connect(speed_, &QSpinBox::valueChanged, this, [this](int v) { bench_.setSpeed(v / 100.0); });
+  shift_ = new QDoubleSpinBox(this);
+  shift_->setObjectName("deck-shift");
+  shift_->setAccessibleName(tr("Pitch shift in cents"));
+  shift_->setRange(-Player::kMostShift, Player::kMostShift);
+  shift_->setDecimals(0);
+  shift_->setSuffix(tr(" cents"));
+  shift_->setFixedWidth(116);
+  shift_->setToolTip(tr("Pitch of what you hear. Up and Down by a cent, with Shift by a semitone"));
+  connect(shift_, &QDoubleSpinBox::valueChanged, this, [this](double v) {
+    // The field shows whole cents; leave a finer value alone until it is really changed.
+    if (std::abs(v - bench_.player().sounding().shift.value) >= 0.5) bench_.setShift(Cents(v));
+  });
 }
 
 void Deck::showPosition() {

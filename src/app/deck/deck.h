@@ -24,6 +24,7 @@ class Deck : public QWidget {
 
  private:
   void layOut();
+  void makeFields();
   QPushButton* buttonFor(const QString& command, const QString& label, int width = 0);
   void refresh();
   void showPosition();

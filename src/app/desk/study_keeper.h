@@ -50,6 +50,7 @@ class StudyKeeper : public QObject {
   bool openStudy(const QString& file);
   bool openAsCopy(const QString& source, const QString& notice);
   QString newerCopy(const QString& file);
+  static QString contentMark(const QString& file);
   bool writeTo(const QString& file);
   bool bothKept(QString& file);
   void putOnDesk(StoredStudy stored, const QString& file);

@@ -46,6 +46,18 @@ FormPage::FormPage(Workbench& bench, QWidget* parent) : FactPage(bench, "Form", 
          "join it to the one before, write one more to cut it off; an apostrophe marks a repeat that differs"));
   body()->addWidget(order_);
   connect(order_, &QLineEdit::editingFinished, this, &FormPage::takeOrder);
+  makeTable();
+  makeButtons();
+  body()->addWidget(caption(tr("Which bars are alike")));
+  picture_ = new SimilarityChart(this);
+  body()->addWidget(picture_);
+  body()->addStretch();
+  connect(picture_, &SimilarityChart::clicked, this, [this](Seconds at) { bench_.seek(at); });
+  followTable();
+  refresh();
+}
+
+void FormPage::makeTable() {
   table_ = new QTableWidget(0, 4, this);
   table_->setObjectName("form-table");
   table_->setHorizontalHeaderLabels({tr("Start"), tr("Part"), tr("Name"), tr("Bars")});
@@ -66,7 +78,9 @@ FormPage::FormPage(Workbench& bench, QWidget* parent) : FactPage(bench, "Form", 
   difference_->setObjectName("form-difference");
   difference_->setWordWrap(true);
   body()->addWidget(difference_);
+}
 
+void FormPage::makeButtons() {
   auto* grid = new QGridLayout;
   grid->setSpacing(6);
   const auto button = [&](const QString& label, const QString& name, const QString& tip, int at) {
@@ -85,26 +99,8 @@ FormPage::FormPage(Workbench& bench, QWidget* parent) : FactPage(bench, "Form", 
       button(tr("Times …"), "form-times", tr("All times as a list to copy, write to a file or read from one"), 4);
   auto* mark = button(tr("Mark this spot …"), "form-cue", tr("Put a word of your own at the playhead  (M)"), 5);
   body()->addLayout(grid);
-  body()->addWidget(caption(tr("Which bars are alike")));
-  picture_ = new SimilarityChart(this);
-  body()->addWidget(picture_);
-  body()->addStretch();
-  connect(picture_, &SimilarityChart::clicked, this, [this](Seconds at) { bench_.seek(at); });
   connect(times, &QPushButton::clicked, this, &FormPage::timesWanted);
   connect(mark, &QPushButton::clicked, this, &FormPage::cueWanted);
-
-  connect(table_, &QTableWidget::cellClicked, this, [this](int r, int c) {
-    const auto form = bench_.brief().form;
-    if (c == kStart && form && static_cast<std::size_t>(r) < form->value.size())
-      bench_.seek(form->value[static_cast<std::size_t>(r)].span.start);
-  });
-  connect(table_, &QTableWidget::cellChanged, this, [this](int r, int) {
-    const QString letter = table_->item(r, kLetter)->text().remove(QChar(0x2032)).trimmed(),
-                  name = table_->item(r, kName)->text().trimmed();
-    bench_.form().edit(tr("Rename section"), [&](Form& f) {
-      renameSection(f, static_cast<std::size_t>(r), letter.toStdString(), name.toStdString());
-    });
-  });
   connect(split_, &QPushButton::clicked, this,
           [this] { bench_.form().edit(tr("Split section"), [&](Form& f) { splitSection(f, bench_.position()); }); });
   connect(merge_, &QPushButton::clicked, this, [this] {
@@ -126,6 +122,21 @@ FormPage::FormPage(Workbench& bench, QWidget* parent) : FactPage(bench, "Form", 
     bench_.setPassage(form->value[static_cast<std::size_t>(r)].span);
     bench_.seek(bench_.passage()->start);
   });
+}
+
+void FormPage::followTable() {
+  connect(table_, &QTableWidget::cellClicked, this, [this](int r, int c) {
+    const auto form = bench_.brief().form;
+    if (c == kStart && form && static_cast<std::size_t>(r) < form->value.size())
+      bench_.seek(form->value[static_cast<std::size_t>(r)].span.start);
+  });
+  connect(table_, &QTableWidget::cellChanged, this, [this](int r, int) {
+    const QString letter = table_->item(r, kLetter)->text().remove(QChar(0x2032)).trimmed(),
+                  name = table_->item(r, kName)->text().trimmed();
+    bench_.form().edit(tr("Rename section"), [&](Form& f) {
+      renameSection(f, static_cast<std::size_t>(r), letter.toStdString(), name.toStdString());
+    });
+  });
   connect(table_, &QTableWidget::itemSelectionChanged, this, &FormPage::showRow);
   table_->setContextMenuPolicy(Qt::CustomContextMenu);
   connect(table_, &QTableWidget::customContextMenuRequested, this, [this](QPoint at) {
@@ -134,7 +145,6 @@ FormPage::FormPage(Workbench& bench, QWidget* parent) : FactPage(bench, "Form", 
       openSectionMenu(bench_, static_cast<std::size_t>(r), bench_.position(), this,
                       table_->viewport()->mapToGlobal(at));
   });
-  refresh();
 }
 
 int FormPage::row() const {

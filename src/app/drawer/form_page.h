@@ -27,6 +27,9 @@ class FormPage : public FactPage {
   void takeMeasured() override;
 
  private:
+  void makeTable();
+  void makeButtons();
+  void followTable();
   void takeOrder();
   void showRow();
   int row() const;

@@ -20,6 +20,14 @@
 namespace ear {
 
 TimePage::TimePage(Workbench& bench, QWidget* parent) : FactPage(bench, "Time", parent) {
+  makeReadings();
+  makeCorrections();
+  makeOwn();
+  body()->addStretch();
+  refresh();
+}
+
+void TimePage::makeReadings() {
   body()->addWidget(caption(tr("What repeats, by beats a minute")));
   tempogram_ = new BarChart(this);
   tempogram_->setAccessibleName(tr("Tempogram"));
@@ -47,7 +55,16 @@ TimePage::TimePage(Workbench& bench, QWidget* parent) : FactPage(bench, "Time", 
   body()->addWidget(caption(tr("Where the off-beats fall")));
   swingPicture_ = new SwingChart(this);
   body()->addWidget(swingPicture_);
+  connect(readings_, &QListWidget::itemActivated, this, [this](QListWidgetItem* item) {
+    const auto* found = bench_.findings();
+    const auto index = static_cast<std::size_t>(readings_->row(item));
+    const auto now = bench_.brief().time;
+    if (found == nullptr || !found->rhythm || !now || index >= found->rhythm->tempo.size()) return;
+    takeTempo(found->rhythm->tempo[index].tempo);
+  });
+}
 
+void TimePage::makeCorrections() {
   body()->addWidget(caption(tr("Put the beats right")));
   auto* grid = new QGridLayout;
   grid->setSpacing(6);
@@ -61,7 +78,7 @@ TimePage::TimePage(Workbench& bench, QWidget* parent) : FactPage(bench, "Time", 
     ++at;
     return b;
   };
-  TimeKeeper& time = bench.time();
+  TimeKeeper& time = bench_.time();
   const auto commands = {
       button(tr("Half the tempo"), "time-halve", tr("Take away every second beat"), [&time] { time.halve(); }),
       button(tr("Twice the tempo"), "time-double", tr("Put a beat between each two"), [&time] { time.makeDouble(); }),
@@ -89,7 +106,9 @@ TimePage::TimePage(Workbench& bench, QWidget* parent) : FactPage(bench, "Time", 
   connect(&time, &TimeKeeper::changed, this, [this] { refresh(); });
   connect(&time, &TimeKeeper::followed, this,
           [this](double share) { follow_->setText(tr("Stop (%1)").arg(percent(share))); });
+}
 
+void TimePage::makeOwn() {
   body()->addWidget(caption(tr("Set by hand")));
   auto* form = new QFormLayout;
   form->setLabelAlignment(Qt::AlignLeft);
@@ -115,22 +134,13 @@ TimePage::TimePage(Workbench& bench, QWidget* parent) : FactPage(bench, "Time", 
   form->addRow(tr("Feel"), swing_);
   form->addRow(tr("Swung are"), swingLevel_);
   body()->addLayout(form);
-  body()->addStretch();
   for (auto* spin : {tempo_, swing_}) {
     spin->setKeyboardTracking(false);
     connect(spin, &QDoubleSpinBox::valueChanged, this, &TimePage::set);
   }
   meter_->setKeyboardTracking(false);
   connect(meter_, &QSpinBox::valueChanged, this, &TimePage::set);
-  connect(readings_, &QListWidget::itemActivated, this, [this](QListWidgetItem* item) {
-    const auto* found = bench_.findings();
-    const auto index = static_cast<std::size_t>(readings_->row(item));
-    const auto now = bench_.brief().time;
-    if (found == nullptr || !found->rhythm || !now || index >= found->rhythm->tempo.size()) return;
-    takeTempo(found->rhythm->tempo[index].tempo);
-  });
   connect(swingLevel_, &QComboBox::activated, this, &TimePage::set);
-  refresh();
 }
 
 /// A reading at half or twice the tempo takes the beats along; others are kept as a figure.

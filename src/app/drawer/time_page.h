@@ -30,6 +30,9 @@ class TimePage : public FactPage {
 
  private:
   void set();
+  void makeReadings();
+  void makeCorrections();
+  void makeOwn();
   void takeTempo(Bpm tempo);
   BarChart* tempogram_;
   QListWidget* readings_;

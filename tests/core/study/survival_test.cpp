@@ -219,6 +219,7 @@ class Walker {
           t.pitch = test::decided(PitchValue{Cents(number(-60, 60))}, Origin::confirmed);
           t.key = test::decided(Key{PitchClass(static_cast<int>(pick(12))), flip() ? Mode::minor : Mode::major},
                                 Origin::set);
+          if (flip()) t.key->evidence = {Evidence::Kind::beatsTapped, {number(0, 500), number(-10, 400)}};
           t.name = text();
         });
       case 14: {
@@ -228,6 +229,10 @@ class Walker {
           p.arranged = flip();
           p.fretsFromNut = flip();
           p.frets = static_cast<int>(pick(40));
+          p.instrument = static_cast<Instrument>(pick(kInstruments));
+          p.sound = text();
+          if (flip()) p.range = NoteRange{static_cast<int>(pick(100)) - 5, static_cast<int>(pick(140))};
+          p.doubledBy = flip() ? text() : "";
           GuitarSetup setup{tuningCatalogue()[pick(tuningCatalogue().size())].tuning,
                             {static_cast<int>(pick(14)) - 1, static_cast<std::uint16_t>(pick(70'000))},
                             text()};
@@ -238,6 +243,7 @@ class Walker {
       case 15:
         document_.edit("Passage", [&](Study& s) {
           Passage p{freshId(s, "passage"), id, text(), span(), number(0, 5), Cents(number(-3000, 3000)), text()};
+          p.part = flip() ? text() : document_.part().id;
           p.isolation.centre = number(-2, 2);
           p.isolation.place = flip() ? Isolation::Place::keep : Isolation::Place::all;
           p.isolation.lowCut = Hertz(number(-10, 30000));
