@@ -73,6 +73,23 @@ TEST_F(GuitarTest, WhatAGuitarIsIsSaidAndUndone) {
   EXPECT_EQ(bench().document().part().sound, "neck pickup");
 }
 
+TEST_F(GuitarTest, WhatIsTypedOfOneGuitarIsNotWrittenDownForAnother) {
+  const auto guitars = bench().document().parts();
+  ASSERT_GE(guitars.size(), 2U);
+  press(Qt::Key_2, Qt::ControlModifier);
+  auto* sound = child<QLineEdit>("guitar-sound");
+  sound->setFocus();
+  ASSERT_TRUE(sound->hasFocus());
+  QTest::keyClicks(sound, "neck pickup");
+  QTest::keyClick(sound, Qt::Key_Return);
+  bench().nextGuitar();
+  EXPECT_EQ(sound->text(), "") << "the other guitar's, which nobody has described";
+  QTest::keyClick(sound, Qt::Key_Return);
+  EXPECT_EQ(bench().document().part().sound, "");
+  bench().nextGuitar();
+  EXPECT_EQ(sound->text(), "neck pickup");
+}
+
 TEST_F(GuitarTest, APassageBringsItsGuitarToHand) {
   const auto guitars = bench().document().parts();
   ASSERT_GE(guitars.size(), 2U);

@@ -62,9 +62,10 @@ void GuitarDetails::takeRange() {
   const auto read = parseRange(typed.toStdString());
   if (!typed.isEmpty() && !read) {
     bench_.say(tr("“%1” is no range. Write its lowest and its highest note, such as “E2 to B4”.").arg(typed));
-    refresh();
+    range_->setText(text(rangeWords(now)));
     return;
   }
+  range_->setText(text(rangeWords(read)));
   change(tr("Set the range"), [&](GuitarPart& p) { p.range = read; });
 }
 
@@ -72,8 +73,11 @@ void GuitarDetails::refresh() {
   const GuitarPart part = bench_.document().part();
   const QSignalBlocker a(instrument_), b(doubled_);
   instrument_->setCurrentIndex(static_cast<int>(part.instrument));
-  if (!sound_->hasFocus()) sound_->setText(text(part.sound));
-  range_->setText(text(rangeWords(part.range)));
+  // What is being typed stays, but not for another guitar: it would be written down as that one's.
+  const bool another = part.id != shown_;
+  shown_ = part.id;
+  if (another || !sound_->hasFocus()) sound_->setText(text(part.sound));
+  if (another || !range_->hasFocus()) range_->setText(text(rangeWords(part.range)));
   doubled_->clear();
   doubled_->addItem(tr("no other guitar"), QString());
   for (const auto& other : bench_.document().parts())

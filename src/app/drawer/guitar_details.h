@@ -3,7 +3,7 @@
 
 #include <QWidget>
 #include <functional>
-#include <vector>
+#include <string>
 
 class QComboBox;
 class QLineEdit;
@@ -28,6 +28,7 @@ class GuitarDetails : public QWidget {
   Workbench& bench_;
   QComboBox *instrument_, *doubled_;
   QLineEdit *sound_, *range_;
+  std::string shown_;  // the guitar that the fields are of
 };
 
 }  // namespace ear

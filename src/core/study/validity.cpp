@@ -226,8 +226,9 @@ void tidy(Study& study, const Study* known) {
 }
 
 std::optional<std::string> faultOf(const Study& study, const Study* known) {
+  const Study none;
   try {
-    checkAll(study, known != nullptr ? *known : Study{});
+    checkAll(study, known != nullptr ? *known : none);
   } catch (const std::runtime_error& fault) {
     return fault.what();
   }
