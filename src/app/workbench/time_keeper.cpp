@@ -20,6 +20,7 @@ constexpr double kSameTempo = 0.04;
 
 TimeKeeper::TimeKeeper(Workbench& bench) : QObject(&bench), bench_(bench), job_(this) {
   pause_.setSingleShot(true);
+  pause_.setObjectName("tap-pause");
   pause_.setInterval(kTapPause);
   connect(&pause_, &QTimer::timeout, this, &TimeKeeper::endTaps);
   bench.whenChanged(kOfTake | Changed::time, this, &TimeKeeper::refresh);
