@@ -18,9 +18,7 @@
 #include "core/audio/decode.h"
 #include "core/audio/encode.h"
 #include "core/listening/frontend/pitch_map.h"
-#include "core/playback/monitor.h"
-#include "core/playback/player.h"
-#include "core/playback/tones.h"
+#include "core/playback/mixer.h"
 #include "devices/simulated_audio_output.h"
 
 namespace {
@@ -76,8 +74,7 @@ void steady(nlohmann::json& out) {
   for (const double speed : {0.2, 0.35, 0.5, 0.65, 0.8, 1.0, 1.2, 1.5})
     for (const double shift : {-1200.0, -500.0, -37.0, 0.0, 12.0, 300.0, 1200.0}) {
       Player player;
-      player.load(sine(440, 14));
-      player.setVolume(1.0);
+      player.load(Track(sine(440, 14)));
       player.setSounding({speed, Cents(shift)});
       player.seek(Seconds(1));
       player.play();
@@ -91,7 +88,7 @@ void steady(nlohmann::json& out) {
   double samples = 0;
   for (const double speed : {0.2, 0.5, 0.7, 1.0, 1.5}) {
     Player player;
-    player.load(sine(440, 14));
+    player.load(Track(sine(440, 14)));
     player.setSounding({speed, Cents(0)});
     const TimeSpan loop{Seconds(2), Seconds(2.7)};
     player.setLoop(loop);
@@ -156,8 +153,7 @@ double riseOf(std::span<const float> x) {
 
 void smear(nlohmann::json& out, const Recording& other) {
   Player player;
-  player.load(std::make_shared<Recording>(plucks()));
-  player.setVolume(1.0);
+  player.load(Track(std::make_shared<Recording>(plucks())));
   player.setSounding({0.5, Cents(0)});
   player.play();
   out["onset_rise_ms"] = riseOf(render(player, 2 * kPluckEvery * 40));
@@ -169,7 +165,7 @@ void smear(nlohmann::json& out, const Recording& other) {
 void latency(nlohmann::json& out, const std::shared_ptr<const Recording>& take) {
   std::vector<double> times, changes;
   Player player;
-  player.load(take);
+  player.load(Track(take));
   player.setSounding({0.5, Cents(0)});
   std::atomic<double> firstSound = -1;
   const auto epoch = Clock::now();
@@ -198,10 +194,10 @@ void latency(nlohmann::json& out, const std::shared_ptr<const Recording>& take) 
 
 /// Share of a core: four isolations at once, at half speed, with limiter and level.
 void load(nlohmann::json& out, const std::shared_ptr<const Recording>& take) {
-  Player player;
-  Monitor monitor;
-  monitor.prepare(44100);
-  player.load(take);
+  Mixer mixer;
+  mixer.prepare(44100);
+  mixer.load(Track(take));
+  Player& player = mixer.player();
   Sounding sounding{0.6, Cents(-12)};
   const auto measure = [&] {
     player.setSounding(sounding);
@@ -210,7 +206,7 @@ void load(nlohmann::json& out, const std::shared_ptr<const Recording>& take) {
     player.play();
     std::vector<float> block(1024);
     const auto start = Clock::now();
-    for (int i = 0; i < 40 * 44100 / 512; ++i) player.render(block), monitor.process(block);
+    for (int i = 0; i < 40 * 44100 / 512; ++i) mixer.render(block);
     return since(start) / 40;
   };
   out["plain_core"] = measure();
@@ -225,8 +221,7 @@ void load(nlohmann::json& out, const std::shared_ptr<const Recording>& take) {
 /// minutes slowed down, by the count of repetitions; what the heap grew by.
 void hour(nlohmann::json& out, const std::shared_ptr<const Recording>& take) {
   Player player;
-  player.load(take);
-  player.setVolume(1.0);
+  player.load(Track(take));
   const TimeSpan loop{Seconds(30), Seconds(34)};
   const std::size_t length = 4 * 44100;
   player.setLoop(loop);

@@ -75,15 +75,15 @@ int main(int argc, char** argv) {
   nlohmann::json out;
   QElapsedTimer clock;
   clock.start();
-  bench.newFromRecording(argv[1]);
-  while (bench.overview().empty()) run(5);
+  bench.session().newFromRecording(argv[1]);
+  while (bench.analysis().overview().empty()) run(5);
   window.repaint();
   out["map_s"] = static_cast<double>(clock.elapsed()) / 1000;
-  while (!bench.hasSound()) run(5);
+  while (!bench.transport().hasSound()) run(5);
   out["sound_s"] = static_cast<double>(clock.elapsed()) / 1000;
 
   CloseUp& view = window.closeUp();
-  const Seconds all = bench.duration(), middle = all * 0.4;
+  const Seconds all = bench.analysis().duration(), middle = all * 0.4;
   const auto zoomAndBack = [&](int i) {
     if (i == 0) view.zoomOut();
     view.zoom(i < 150 ? 0.93 : 1 / 0.93, middle);
@@ -95,14 +95,14 @@ int main(int argc, char** argv) {
     };
   };
   out["zoom_while_listening"] = summary(frames(window, 300, zoomAndBack));
-  while (bench.listening()) run(50);
+  while (bench.analysis().running()) run(50);
   out["listened_s"] = static_cast<double>(clock.elapsed()) / 1000;
   out["zoom"] = summary(frames(window, 300, zoomAndBack));
   out["scroll_10s"] = summary(frames(window, 300, scroll(Seconds(10))));
   out["scroll_10min"] = summary(frames(window, 300, scroll(Seconds(600))));
-  bench.seek(middle);
+  bench.transport().seek(middle);
   view.setWindow({middle, middle + Seconds(4)});
-  bench.togglePlay();
+  bench.transport().togglePlay();
   out["play"] = summary(frames(window, 600, [](int) {}));
   std::puts(out.dump(1).c_str());
   return 0;

@@ -61,7 +61,7 @@ BENCHMARK(listen)->Arg(116)->Arg(240)->Arg(600)->Unit(benchmark::kMillisecond)->
 /// A looped passage at a speed (per cent) and a shift (cents); `core_share` is the share of one core it takes.
 void play(benchmark::State& state) {
   Player player;
-  player.load(demo());
+  player.load(Track(demo()));
   player.setSounding({static_cast<double>(state.range(0)) / 100, Cents(static_cast<double>(state.range(1)))});
   player.setLoop(TimeSpan{Seconds(30), Seconds(36)});
   player.seek(Seconds(30));

@@ -64,9 +64,9 @@ void openAsAsked(ear::DeskWindow& window, const QCommandLineParser& options, con
   else if (!options.isSet("screenshot"))
     window.keeper().offerOrphans();
   if (const auto n = options.value("passage").toUInt(); n > 0 && n <= window.bench().document().study().passages.size())
-    window.bench().openPassage(window.bench().document().study().passages[n - 1].id);
+    window.bench().selection().open(window.bench().document().study().passages[n - 1].id);
   if (options.isSet("follow-voice"))
-    QObject::connect(&window.bench(), &ear::Workbench::soundChanged, &window, [&window] {
+    QObject::connect(&window.bench().analysis(), &ear::Analysis::soundReady, &window, [&window] {
       window.closeUp().zoomToPassage();
       window.bench().ear().followVoice();
     });
@@ -123,7 +123,7 @@ int main(int argc, char** argv) {
   }
   if (options.isSet("page")) window.drawer().open(options.value("page").toInt());
   app.rescue = [&window] { window.keeper().copies().writeNow(); };
-  QObject::connect(&app, &ear::GuardedApplication::caught, &window.bench(), &ear::Workbench::said);
+  QObject::connect(&app, &ear::GuardedApplication::caught, &window.bench().session(), &ear::Session::said);
   app.catchSignals();
   window.show();
   const QStringList named = options.positionalArguments();
@@ -132,7 +132,7 @@ int main(int argc, char** argv) {
   const int code = QApplication::exec();
   app.rescue = nullptr;
   if (options.isSet("keep-played"))
-    if (auto* simulated = dynamic_cast<ear::SimulatedAudioOutput*>(&window.bench().output()))
+    if (auto* simulated = dynamic_cast<ear::SimulatedAudioOutput*>(&window.bench().transport().output()))
       if (const auto done = ear::writeWav(simulated->kept(), options.value("keep-played").toStdString()); !done)
         std::fprintf(stderr, "%s\n", done.problem().c_str());
   return code;

@@ -20,7 +20,7 @@ class ChordBoxTest : public DeskTest {
     box_ = window_->openChordBox();
     ASSERT_TRUE(QTest::qWaitForWindowExposed(box_));
   }
-  void TearDown() override { bench().setSchools({}); }
+  void TearDown() override { bench().session().setSchools({}); }
   void chooseTuning(const QString& name) {
     auto* tuning = box_->findChild<QComboBox*>("chord-tuning");
     const int at = tuning->findText(name + "   ", Qt::MatchStartsWith);
@@ -110,7 +110,7 @@ TEST_F(ChordBoxTest, TypedFretsAreNamed) {
 
 TEST_F(ChordBoxTest, NamesAndFretsAreTheStudios) {
   openDemo();
-  bench().setSchools({.letters = Schools::Letters::german});
+  bench().session().setSchools({.letters = Schools::Letters::german});
   play("x24442");
   EXPECT_EQ(name(), "H") << "a B major chord";
   bench().document().editPart("Set", bench().document().part().id, [](GuitarPart& p) {
@@ -156,17 +156,17 @@ TEST_F(ChordBoxTest, WhatIsFoundGoesToNeckChordLaneAndPassage) {
   EXPECT_FALSE(toPassage->isEnabled()) << "there is no passage";
   QTest::mouseClick(onNeck, Qt::LeftButton);
   EXPECT_EQ(window_->neck().neck().marks().size(), 5U);
-  bench().seek(Seconds(12));
+  bench().transport().seek(Seconds(12));
   QTest::mouseClick(here, Qt::LeftButton);
   const auto chord = bench().chords().at(Seconds(12));
   ASSERT_TRUE(chord && chord->chord);
   EXPECT_EQ(chordName(*chord->chord, Spelling::sharps), "Am");
   EXPECT_EQ(chord->origin, Origin::set);
-  bench().setPassage(TimeSpan{Seconds(11), Seconds(13)});
+  bench().selection().set(TimeSpan{Seconds(11), Seconds(13)});
   QTest::mouseClick(toPassage, Qt::LeftButton);
-  EXPECT_EQ(bench().document().study().passage(bench().passageId())->text, "Am  x02210\n");
+  EXPECT_EQ(bench().document().study().passage(bench().selection().keptId())->text, "Am  x02210\n");
   bench().document().undo();
-  EXPECT_EQ(bench().document().study().passage(bench().passageId())->text, "");
+  EXPECT_EQ(bench().document().study().passage(bench().selection().keptId())->text, "");
   chooseTuning("open D");
   EXPECT_FALSE(onNeck->isEnabled()) << "the guitar in hand is tuned otherwise";
 }
@@ -191,7 +191,7 @@ TEST_F(DeskTest, ChordBoxOpensByKeyAndLeavesTheDeskPlaying) {
   press(Qt::Key_Space);
   press(Qt::Key_B, Qt::ControlModifier);
   EXPECT_NE(window_->findChild<ChordBox*>("chord-box"), nullptr);
-  EXPECT_TRUE(bench().playing());
+  EXPECT_TRUE(bench().transport().playing());
 }
 
 }  // namespace

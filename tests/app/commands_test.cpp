@@ -51,11 +51,11 @@ TEST_F(CommandsTest, WhatNeedsASoundIsOffWithoutOne) {
 
 TEST_F(CommandsTest, KeysOfMenusWithinMenusWork) {
   openDemo();
-  bench().seek(Seconds(20));
+  bench().transport().seek(Seconds(20));
   press(Qt::Key_O);
-  const Seconds before = bench().passage()->start;
+  const Seconds before = bench().selection().passage()->start;
   press(Qt::Key_A, Qt::AltModifier | Qt::ShiftModifier);
-  EXPECT_NEAR(bench().passage()->start.value, before.value - 0.001, 1e-9);
+  EXPECT_NEAR(bench().selection().passage()->start.value, before.value - 0.001, 1e-9);
   press(Qt::Key_7, Qt::ControlModifier);
   EXPECT_EQ(window_->drawer().page(), Drawer::isolate);
 }
@@ -75,26 +75,27 @@ TEST_F(CommandsTest, ATakeIsFoundAgainAsItWasLeft) {
   openDemo();
   const auto takes = bench().document().study().takes;
   press(Qt::Key_V);  // to concert pitch
-  bench().setSpeed(0.7);
-  bench().setPassage(TimeSpan{Seconds(20), Seconds(25)});
-  bench().seek(Seconds(23));
+  bench().transport().setSpeed(0.7);
+  bench().selection().set(TimeSpan{Seconds(20), Seconds(25)});
+  bench().transport().seek(Seconds(23));
   press(Qt::Key_G, Qt::ControlModifier);
   const Side side = bench().document().part().side;
   window_->closeUp().zoomToPassage();
   const TimeSpan view = window_->closeUp().window();
-  bench().activateTake(takes[1].id);
+  bench().session().activateTake(takes[1].id);
   waitUntilHeard();
-  EXPECT_NEAR(bench().player().sounding().speed, 0.7, 1e-9);
-  EXPECT_NEAR(bench().soundingOffset().value, 0.0, 1e-9) << "it is at concert pitch, as the take before was";
-  EXPECT_FALSE(bench().passage().has_value());
+  EXPECT_NEAR(bench().transport().sounding().speed, 0.7, 1e-9);
+  EXPECT_NEAR(bench().transport().soundingOffset().value, 0.0, 1e-9)
+      << "it is at concert pitch, as the take before was";
+  EXPECT_FALSE(bench().selection().passage().has_value());
   const auto guitars = bench().document().parts();
   ASSERT_TRUE(std::any_of(guitars.begin(), guitars.end(), [&](const GuitarPart& p) { return p.side == side; }));
   EXPECT_EQ(bench().document().part().side, side) << "the guitar on the same side is in hand";
-  bench().activateTake(takes[0].id);
+  bench().session().activateTake(takes[0].id);
   waitUntilHeard();
-  ASSERT_TRUE(bench().passage().has_value());
-  EXPECT_NEAR(bench().passage()->start.value, 20.0, 1e-9);
-  EXPECT_NEAR(bench().position().value, 23.0, 0.05);
+  ASSERT_TRUE(bench().selection().passage().has_value());
+  EXPECT_NEAR(bench().selection().passage()->start.value, 20.0, 1e-9);
+  EXPECT_NEAR(bench().transport().position().value, 23.0, 0.05);
   EXPECT_EQ(window_->closeUp().window(), view);
 }
 
@@ -118,8 +119,9 @@ TEST_F(CommandsTest, WhateverIsCommandedCanBeSavedAndReadBack) {
   int run = 0;
   for (int step = 0; step < kSteps; ++step) {
     QAction* action = all[random() % all.size()];
-    if (step % 25 == 0) bench().seek(Seconds(static_cast<double>(random() % 90)));
-    if (step % 40 == 0) bench().setPassage(TimeSpan{bench().position(), bench().position() + Seconds(3)});
+    if (step % 25 == 0) bench().transport().seek(Seconds(static_cast<double>(random() % 90)));
+    if (step % 40 == 0)
+      bench().selection().set(TimeSpan{bench().transport().position(), bench().transport().position() + Seconds(3)});
     if (!action->isEnabled()) continue;
     action->trigger();
     ++run;

@@ -50,7 +50,8 @@ class DeskTest : public testing::Test {
   }
 
   void waitUntilHeard() {
-    ASSERT_TRUE(QTest::qWaitFor([&] { return bench().hasSound() && !bench().listening(); }, 60000));
+    ASSERT_TRUE(
+        QTest::qWaitFor([&] { return bench().transport().hasSound() && !bench().analysis().running(); }, 60000));
   }
   void openDemo() {
     ASSERT_TRUE(window_->keeper().openDemo(QStringLiteral(DEMO_DIR) + "/copper-weather.innerear"));

@@ -30,7 +30,7 @@ TEST_F(DeskTest, StartsEmptyAndSaysWhatToDo) {
   EXPECT_FALSE(window_->neck().isVisible());
   EXPECT_FALSE(window_->drawer().isVisible());
   press(Qt::Key_Space);  // nothing to play: nothing happens
-  EXPECT_FALSE(bench().playing());
+  EXPECT_FALSE(bench().transport().playing());
   QTest::mouseClick(child<QPushButton>("start-demo"), Qt::LeftButton);
   waitUntilHeard();
   EXPECT_FALSE(child<QWidget>("start")->isVisible());
@@ -80,7 +80,7 @@ TEST_F(DeskTest, StoredMeasurementIsWhatIsMeasuredNow) {
   // The demo study carries its measurement; it must be that of this very program.
   openDemo();
   const auto stored = bench().brief();
-  window_->bench().listenAgain();
+  window_->bench().analysis().listenAgain();
   waitUntilHeard();
   const auto fresh = bench().brief();
   EXPECT_NEAR(stored.pitch->value.offset.value, fresh.pitch->value.offset.value, 0.01);
@@ -96,13 +96,13 @@ TEST_F(DeskTest, DraggedPassageLoopsAtHalfSpeedInTuneAndToTheSample) {
   auto* map = child<MapView>("map");
   const QPoint from(static_cast<int>(map->xOf(Seconds(30))), 60), to(static_cast<int>(map->xOf(Seconds(32))), 60);
   drag(map, from, to);
-  ASSERT_TRUE(bench().passage().has_value());
-  EXPECT_NEAR(bench().passage()->start.value, 30, 0.2);
-  EXPECT_NEAR(bench().passage()->end.value, 32, 0.2);
+  ASSERT_TRUE(bench().selection().passage().has_value());
+  EXPECT_NEAR(bench().selection().passage()->start.value, 30, 0.2);
+  EXPECT_NEAR(bench().selection().passage()->end.value, 32, 0.2);
   press(Qt::Key_C, Qt::ShiftModifier);  // half speed
   press(Qt::Key_Space);
-  EXPECT_TRUE(bench().playing());
-  const double length = bench().player().loop()->length().value / 0.5;
+  EXPECT_TRUE(bench().transport().playing());
+  const double length = bench().transport().player().loop()->length().value / 0.5;
   output_->advance(Seconds(0.2 + 4.2 * length));
   const Recording kept = output_->kept();
   const auto rate = static_cast<double>(kept.sampleRate);
@@ -129,7 +129,7 @@ TEST_F(DeskTest, PitchStaysWithinThreeCentsAtHalfSpeed) {
   ASSERT_TRUE(writeWav(sine(443.05, 12.0), folder / "tone.wav").ok());
   window_->keeper().open(QString::fromStdString((folder / "tone.wav").string()));
   waitUntilHeard();
-  bench().setPassage(TimeSpan{Seconds(2), Seconds(6)});
+  bench().selection().set(TimeSpan{Seconds(2), Seconds(6)});
   press(Qt::Key_C, Qt::ShiftModifier);
   press(Qt::Key_Space);
   output_->advance(Seconds(4));
@@ -146,40 +146,40 @@ TEST_F(DeskTest, PitchStaysWithinThreeCentsAtHalfSpeed) {
 
 TEST_F(DeskTest, EveryDeckCommandHasAKeyAndActs) {
   openDemo();
-  bench().seek(Seconds(10));
+  bench().transport().seek(Seconds(10));
   press(Qt::Key_Q);
-  EXPECT_NEAR(bench().passage()->start.value, 10, 1e-6);
-  bench().seek(Seconds(12));
+  EXPECT_NEAR(bench().selection().passage()->start.value, 10, 1e-6);
+  bench().transport().seek(Seconds(12));
   press(Qt::Key_W);
-  EXPECT_NEAR(bench().passage()->end.value, 12, 1e-6);
+  EXPECT_NEAR(bench().selection().passage()->end.value, 12, 1e-6);
   press(Qt::Key_S);
   press(Qt::Key_D, Qt::ShiftModifier);
-  EXPECT_NEAR(bench().passage()->start.value, 10.01, 1e-6);
-  EXPECT_NEAR(bench().passage()->end.value, 11.9, 1e-6);
+  EXPECT_NEAR(bench().selection().passage()->start.value, 10.01, 1e-6);
+  EXPECT_NEAR(bench().selection().passage()->end.value, 11.9, 1e-6);
   press(Qt::Key_Z);
-  EXPECT_NEAR(bench().player().sounding().speed, 0.95, 1e-9);
+  EXPECT_NEAR(bench().transport().sounding().speed, 0.95, 1e-9);
   press(Qt::Key_X);
   press(Qt::Key_X);
-  EXPECT_NEAR(bench().player().sounding().speed, 1.05, 1e-9);
+  EXPECT_NEAR(bench().transport().sounding().speed, 1.05, 1e-9);
   press(Qt::Key_C);
-  EXPECT_EQ(bench().player().sounding().speed, 1.0);
+  EXPECT_EQ(bench().transport().sounding().speed, 1.0);
   press(Qt::Key_Up, Qt::ShiftModifier);
   press(Qt::Key_Down);
-  EXPECT_NEAR(bench().player().sounding().shift.value, 99, 1e-9);
+  EXPECT_NEAR(bench().transport().sounding().shift.value, 99, 1e-9);
   press(Qt::Key_E);
-  EXPECT_FALSE(bench().player().loop().has_value());
+  EXPECT_FALSE(bench().transport().player().loop().has_value());
   press(Qt::Key_E);
-  EXPECT_TRUE(bench().player().loop().has_value());
-  const Seconds before = bench().position();
+  EXPECT_TRUE(bench().transport().player().loop().has_value());
+  const Seconds before = bench().transport().position();
   press(Qt::Key_Right);
-  EXPECT_GT(bench().position(), before);
+  EXPECT_GT(bench().transport().position(), before);
   press(Qt::Key_Left, Qt::ControlModifier);
-  EXPECT_LT(bench().position(), before + Seconds(1));
-  const double volume = bench().player().volume();
+  EXPECT_LT(bench().transport().position(), before + Seconds(1));
+  const double volume = bench().transport().volume();
   press(Qt::Key_Down, Qt::ControlModifier);
-  EXPECT_LT(bench().player().volume(), volume);
+  EXPECT_LT(bench().transport().volume(), volume);
   press(Qt::Key_Escape);
-  EXPECT_FALSE(bench().passage().has_value());
+  EXPECT_FALSE(bench().selection().passage().has_value());
 }
 
 TEST_F(DeskTest, CloseUpEdgesCanBeDragged) {
@@ -187,20 +187,20 @@ TEST_F(DeskTest, CloseUpEdgesCanBeDragged) {
   auto* closeUp = child<CloseUp>("close-up");
   const auto at = [&](double t) { return QPoint(static_cast<int>(std::lround(closeUp->xOf(Seconds(t)))), 200); };
   drag(closeUp, at(4), at(8));
-  ASSERT_TRUE(bench().passage().has_value());
+  ASSERT_TRUE(bench().selection().passage().has_value());
   // Edges find a beat, or the attack that belongs to it, when one is near.
   double nearestBeat = 9;
   for (const Seconds beat : beatTimes(bench().time().grid()))
-    nearestBeat = std::min(nearestBeat, std::abs((beat - bench().passage()->end).value));
+    nearestBeat = std::min(nearestBeat, std::abs((beat - bench().selection().passage()->end).value));
   EXPECT_LT(nearestBeat, 0.06);
-  drag(closeUp, at(bench().passage()->end.value), at(10.13), Qt::AltModifier);
-  EXPECT_NEAR(bench().passage()->end.value, 10.13, 0.03) << "free with Alt";
-  EXPECT_NEAR(bench().passage()->start.value, 4, 0.25);
+  drag(closeUp, at(bench().selection().passage()->end.value), at(10.13), Qt::AltModifier);
+  EXPECT_NEAR(bench().selection().passage()->end.value, 10.13, 0.03) << "free with Alt";
+  EXPECT_NEAR(bench().selection().passage()->start.value, 4, 0.25);
   const auto before = closeUp->window();
   press(Qt::Key_Plus);
   EXPECT_LT(closeUp->window().length(), before.length());
   press(Qt::Key_H);
-  EXPECT_NEAR(closeUp->window().length().value, bench().duration().value, 1e-6);
+  EXPECT_NEAR(closeUp->window().length().value, bench().analysis().duration().value, 1e-6);
   for (int k = 0; k < 60; ++k) press(Qt::Key_Plus);
   EXPECT_NEAR(closeUp->window().length().value, 0.05, 1e-6);
 }
@@ -244,7 +244,7 @@ TEST_F(DeskTest, ValuesAreSetConfirmedAndUndone) {
   table->item(0, 2)->setText("intro");
   EXPECT_EQ(bench().brief().form->value[0].name, "intro");
   const auto sections = bench().brief().form->value.size();
-  bench().seek(Seconds(5));
+  bench().transport().seek(Seconds(5));
   QTest::mouseClick(child<QPushButton>("form-split"), Qt::LeftButton);
   EXPECT_EQ(bench().brief().form->value.size(), sections + 1);
   press(Qt::Key_Z, Qt::ControlModifier);
@@ -257,8 +257,8 @@ TEST_F(DeskTest, KeptPassageIsSavedAndFoundAgain) {
     std::filesystem::copy(std::string(DEMO_DIR) + "/" + name, folder / name);
   window_->keeper().open(QString::fromStdString((folder / "studio.ogg").string()));
   waitUntilHeard();
-  bench().setPassage(TimeSpan{Seconds(20), Seconds(24)});
-  bench().setSpeed(0.6);
+  bench().selection().set(TimeSpan{Seconds(20), Seconds(24)});
+  bench().transport().setSpeed(0.6);
   press(Qt::Key_F2);  // keeps it and asks for its name
   auto* name = child<QLineEdit>("passage-name");
   name->selectAll();
@@ -279,21 +279,21 @@ TEST_F(DeskTest, KeptPassageIsSavedAndFoundAgain) {
   list->setCurrentRow(0);
   EXPECT_EQ(child<QPlainTextEdit>("passage-text")->toPlainText(), "e|-3-5-|");
   EXPECT_EQ(child<QLineEdit>("passage-name")->text(), "Answer to the voice");
-  EXPECT_NEAR(bench().player().sounding().speed, 0.6, 1e-9);
-  EXPECT_NEAR(bench().passage()->start.value, 20, 1e-6);
+  EXPECT_NEAR(bench().transport().sounding().speed, 0.6, 1e-9);
+  EXPECT_NEAR(bench().selection().passage()->start.value, 20, 1e-6);
   EXPECT_FALSE(bench().document().modified()) << "looking changes nothing";
 }
 
 TEST_F(DeskTest, TypingNeverPlays) {
   openDemo();
-  bench().openPassage(bench().document().study().passages[0].id);
+  bench().selection().open(bench().document().study().passages[0].id);
   press(Qt::Key_6, Qt::ControlModifier);
   auto* text = child<QPlainTextEdit>("passage-text");
   text->setFocus();
   QTest::keyClicks(text, "a w q zx");
   EXPECT_TRUE(text->toPlainText().contains("a w q zx"));
-  EXPECT_FALSE(bench().playing());
-  EXPECT_NEAR(bench().player().sounding().speed, 0.6, 1e-9);
+  EXPECT_FALSE(bench().transport().playing());
+  EXPECT_NEAR(bench().transport().sounding().speed, 0.6, 1e-9);
 }
 
 TEST_F(DeskTest, AnotherTakeHasItsOwnBrief) {
@@ -312,9 +312,9 @@ TEST_F(DeskTest, AnotherTakeHasItsOwnBrief) {
 
 TEST_F(DeskTest, ListeningCanBeStopped) {
   window_->keeper().open(QStringLiteral(DEMO_DIR) + "/live.ogg");
-  ASSERT_TRUE(bench().listening());
+  ASSERT_TRUE(bench().analysis().running());
   QTest::mouseClick(child<QPushButton>("notice-cancel"), Qt::LeftButton);
-  EXPECT_FALSE(bench().listening());
+  EXPECT_FALSE(bench().analysis().running());
   EXPECT_THAT(child<QLabel>("notice-text")->text().toStdString(), HasSubstr("stopped"));
 }
 
@@ -326,12 +326,12 @@ TEST_F(DeskTest, ALongRecordingShowsItsMapBeforeItIsDecoded) {
       length, 8000, [&](double t) { return (t > length / 3 && t < length * 2 / 3 ? 0.9 : 0.05) * std::sin(t * 900); });
   ASSERT_TRUE(writeWav(sound, file).ok());
   std::optional<QImage> map;
-  QObject::connect(&bench(), &Workbench::soundChanged, window_.get(), [&] {
-    if (!map && !bench().hasSound() && !bench().overview().empty())
+  QObject::connect(&bench().analysis(), &Analysis::soundChanged, window_.get(), [&] {
+    if (!map && !bench().transport().hasSound() && !bench().analysis().overview().empty())
       map = child<MapView>("map")->grab().toImage().convertToFormat(QImage::Format_RGB32);
   });
   window_->keeper().open(QString::fromStdString(file.string()));
-  ASSERT_TRUE(QTest::qWaitFor([&] { return bench().hasSound(); }, 60000));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return bench().transport().hasSound(); }, 60000));
   ASSERT_TRUE(map.has_value());
   // The drawn height of the sound in a column: pixels that differ from the ground at its edge.
   const auto height = [&](double share) {
@@ -343,7 +343,7 @@ TEST_F(DeskTest, ALongRecordingShowsItsMapBeforeItIsDecoded) {
   EXPECT_GT(height(0.5), 20);
   EXPECT_LT(height(0.15), 6);
   EXPECT_LT(height(0.85), 6);
-  window_->bench().cancelListening();
+  window_->bench().analysis().cancel();
 }
 
 TEST_F(DeskTest, BadFilesAreExplained) {
@@ -353,9 +353,9 @@ TEST_F(DeskTest, BadFilesAreExplained) {
   letter.write("Dear student");
   letter.close();
   window_->keeper().open(letter.fileName());
-  ASSERT_TRUE(QTest::qWaitFor([&] { return !bench().listening(); }, 10000));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !bench().analysis().running(); }, 10000));
   EXPECT_THAT(child<QLabel>("notice-text")->text().toStdString(), HasSubstr("letter.mp3"));
-  EXPECT_FALSE(bench().hasSound());
+  EXPECT_FALSE(bench().transport().hasSound());
 }
 
 TEST_F(DeskTest, MovedRecordingCanBePointedTo) {
@@ -370,13 +370,13 @@ TEST_F(DeskTest, MovedRecordingCanBePointedTo) {
 
   SetUp();
   ASSERT_TRUE(window_->keeper().open(QString::fromStdString((folder / "song.innerear").string())));
-  EXPECT_TRUE(bench().recordingMissing());
+  EXPECT_TRUE(bench().analysis().recordingMissing());
   EXPECT_TRUE(child<QPushButton>("notice-relocate")->isVisible());
   EXPECT_EQ(child<FactTile>("tile-key")->face().sentence, QString::fromUtf8("E♭ minor"))
       << "the study is still readable";
-  bench().relocate(QString::fromStdString((folder / "elsewhere" / "moved.ogg").string()));
+  bench().analysis().relocate(QString::fromStdString((folder / "elsewhere" / "moved.ogg").string()));
   waitUntilHeard();
-  EXPECT_FALSE(bench().recordingMissing());
+  EXPECT_FALSE(bench().analysis().recordingMissing());
   EXPECT_EQ(child<FactTile>("tile-pitch")->face().standing, "measured, sure");
 }
 
@@ -417,8 +417,9 @@ TEST(DeskOutput, RecordingIsResampledForADeviceOfAnotherRate) {
   auto* device = output.get();
   DeskWindow window(std::move(output));
   window.keeper().open(QString::fromStdString((folder / "tone.wav").string()));
-  ASSERT_TRUE(QTest::qWaitFor([&] { return window.bench().hasSound() && !window.bench().listening(); }, 20000));
-  window.bench().togglePlay();
+  ASSERT_TRUE(QTest::qWaitFor(
+      [&] { return window.bench().transport().hasSound() && !window.bench().analysis().running(); }, 20000));
+  window.bench().transport().togglePlay();
   device->advance(Seconds(2));
   const Recording kept = device->kept();
   EXPECT_EQ(kept.sampleRate, 48000);

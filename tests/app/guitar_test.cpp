@@ -28,7 +28,7 @@ class GuitarTest : public DeskTest {
   void SetUp() override {
     DeskTest::SetUp();
     openDemo();
-    bench().setSchools({});
+    bench().session().setSchools({});
   }
   void setGuitar(const GuitarSetup& setup) {
     bench().document().editPart("Set", bench().document().part().id,
@@ -57,7 +57,7 @@ TEST_F(GuitarTest, WhatAGuitarIsIsSaidAndUndone) {
   QTest::keyClick(range, Qt::Key_Return);
   EXPECT_EQ(range->text(), "E2 to B4") << "said as it is kept";
   EXPECT_EQ(bench().document().part().range, (NoteRange{40, 71}));
-  QSignalSpy said(&bench(), &Workbench::said);
+  QSignalSpy said(&bench().session(), &Session::said);
   range->selectAll();
   QTest::keyClicks(range, "high");
   QTest::keyClick(range, Qt::Key_Return);
@@ -82,11 +82,11 @@ TEST_F(GuitarTest, WhatIsTypedOfOneGuitarIsNotWrittenDownForAnother) {
   ASSERT_TRUE(sound->hasFocus());
   QTest::keyClicks(sound, "neck pickup");
   QTest::keyClick(sound, Qt::Key_Return);
-  bench().nextGuitar();
+  bench().session().nextGuitar();
   EXPECT_EQ(sound->text(), "") << "the other guitar's, which nobody has described";
   QTest::keyClick(sound, Qt::Key_Return);
   EXPECT_EQ(bench().document().part().sound, "");
-  bench().nextGuitar();
+  bench().session().nextGuitar();
   EXPECT_EQ(sound->text(), "neck pickup");
 }
 
@@ -94,16 +94,16 @@ TEST_F(GuitarTest, APassageBringsItsGuitarToHand) {
   const auto guitars = bench().document().parts();
   ASSERT_GE(guitars.size(), 2U);
   bench().document().takeInHand(guitars[1].id);
-  bench().setPassage(TimeSpan{Seconds(30), Seconds(33)});
+  bench().selection().set(TimeSpan{Seconds(30), Seconds(33)});
   press(Qt::Key_K);
-  const std::string kept = bench().passageId();
+  const std::string kept = bench().selection().keptId();
   EXPECT_EQ(bench().document().study().passage(kept)->part, guitars[1].id) << "the one in hand";
   auto* whose = child<QComboBox>("passage-part");
   EXPECT_EQ(whose->currentData().toString().toStdString(), guitars[1].id);
 
   bench().document().takeInHand(guitars[0].id);
-  bench().setPassage(std::nullopt);
-  bench().openPassage(kept);
+  bench().selection().set(std::nullopt);
+  bench().selection().open(kept);
   EXPECT_EQ(bench().document().part().id, guitars[1].id);
 
   whose->setCurrentIndex(whose->findData(QString::fromStdString(guitars[0].id)));
@@ -115,7 +115,7 @@ TEST_F(GuitarTest, APassageBringsItsGuitarToHand) {
 TEST_F(GuitarTest, ReadingIsTakenConfirmedAndDropped) {
   press(Qt::Key_2, Qt::ControlModifier);
   auto* readings = child<QListWidget>("guitar-readings");
-  const auto& heard = *heardFor(bench().document().part(), bench().findings());
+  const auto& heard = *heardFor(bench().document().part(), bench().session().findings());
   ASSERT_EQ(readings->count(), static_cast<int>(heard.readings.size()));
   EXPECT_TRUE(
       std::any_of(heard.readings.begin(), heard.readings.end(), [](const auto& r) { return r.capo.fret == 0; }));
@@ -137,10 +137,10 @@ TEST_F(GuitarTest, ReasonPlaysItsSpot) {
   auto* reasons = child<QListWidget>("guitar-reasons");
   const Seconds at(reasons->item(0)->data(Qt::UserRole).toDouble());
   emit reasons->itemActivated(reasons->item(0));
-  EXPECT_TRUE(bench().playing());
-  ASSERT_TRUE(bench().passage().has_value());
-  EXPECT_TRUE(bench().passage()->contains(at));
-  EXPECT_TRUE(bench().passageId().empty()) << "no kept passage was touched";
+  EXPECT_TRUE(bench().transport().playing());
+  ASSERT_TRUE(bench().selection().passage().has_value());
+  EXPECT_TRUE(bench().selection().passage()->contains(at));
+  EXPECT_TRUE(bench().selection().keptId().empty()) << "no kept passage was touched";
 }
 
 TEST_F(GuitarTest, OwnTuningIsTypedAndWrongOnesAreExplained) {
@@ -305,7 +305,7 @@ TEST_F(GuitarTest, PlaybackMeetsTheGuitarInstead) {
     QApplication::processEvents();
   };
   choose("Meet a guitar in standard tuning");
-  EXPECT_NEAR(bench().player().sounding().shift.value, 90, 1e-6);
+  EXPECT_NEAR(bench().transport().sounding().shift.value, 90, 1e-6);
   EXPECT_EQ(window->findChild<QLabel*>("tune-note-1")->text().toStdString(), "A2");
   QTest::mouseClick(window->findChild<QPushButton*>("tune-pluck-1"), Qt::LeftButton);
   const auto sound = played(0.6);
@@ -313,12 +313,12 @@ TEST_F(GuitarTest, PlaybackMeetsTheGuitarInstead) {
   ASSERT_TRUE(pitch.has_value());
   EXPECT_NEAR(pitch->value, 110, 0.2) << "the tone of reference follows the playback";
   choose("As if the capo were off");
-  EXPECT_NEAR(bench().player().sounding().shift.value, -110, 1e-6);
+  EXPECT_NEAR(bench().transport().sounding().shift.value, -110, 1e-6);
   EXPECT_THAT(window->findChild<QLabel*>("tune-title")->text().toStdString(), HasSubstr("standard tuning, no capo"));
 }
 
 TEST_F(GuitarTest, ChordIsHeardConfirmedAndChangedInTheLane) {
-  const auto measured = chordsOf(*bench().take(), bench().findings());
+  const auto measured = chordsOf(*bench().take(), bench().session().findings());
   const auto chord = std::find_if(measured.begin(), measured.end(),
                                   [](const ShownChord& c) { return c.chord && c.span.start > Seconds(2); });
   ASSERT_NE(chord, measured.end());
@@ -357,13 +357,13 @@ TEST_F(GuitarTest, ChordBoxStartsWithTheGuitarInHand) {
 }
 
 TEST_F(GuitarTest, AGuessDrivesNothingUntilItIsSettled) {
-  const auto& heard = *heardFor(bench().document().part(), bench().findings());
+  const auto& heard = *heardFor(bench().document().part(), bench().session().findings());
   ASSERT_LT(heard.readings.front().certainty, kLikely) << "on the demo, tuning and capo are a guess";
   EXPECT_EQ(bench().document().setup(), GuitarSetup{});
   EXPECT_EQ(tile("tile-guitar"), "Not settled");
   EXPECT_THAT(child<FactTile>("tile-guitar")->face().figure.toStdString(), HasSubstr("perhaps "));
   EXPECT_THAT(child<FactTile>("tile-key")->face().figure.toStdString(), HasSubstr("guitar not settled"));
-  EXPECT_EQ(bench().chordWords(*parseChord("E♭m")).shape, "") << "no shapes of a guess";
+  EXPECT_EQ(bench().session().chordWords(*parseChord("E♭m")).shape, "") << "no shapes of a guess";
   auto* settle = child<QPushButton>("neck-settle");
   EXPECT_TRUE(settle->isVisible());
   press(Qt::Key_G, Qt::ShiftModifier);
@@ -376,7 +376,7 @@ TEST_F(GuitarTest, AGuessDrivesNothingUntilItIsSettled) {
 }
 
 TEST_F(GuitarTest, EachHalfOfTheKeyHasItsOwnCertainty) {
-  Findings found = *bench().findings();
+  Findings found = *bench().session().findings();
   found.guitars.front().readings = {{standardTuning(), {3, 0}, 0.5, {}}};
   bench().document().setMeasured(bench().take()->id, std::make_shared<const Findings>(found));
   const auto face = child<FactTile>("tile-key")->face();

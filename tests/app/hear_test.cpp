@@ -23,14 +23,14 @@ class HearTest : public DeskTest {
   void SetUp() override {
     DeskTest::SetUp();
     openDemo();
-    bench().seek(Seconds(20));
+    bench().transport().seek(Seconds(20));
     window_->drawer().open(Drawer::hear);
   }
   QString words(const char* name) { return child<QLabel>(name)->text(); }
   std::vector<int> sounding() {
     std::vector<int> midi;
-    for (const auto& h :
-         noteHintsAt(*bench().player().recording(), bench().position(), bench().brief().pitch->value.offset))
+    for (const auto& h : noteHintsAt(*bench().transport().player().recording(), bench().transport().position(),
+                                     bench().brief().pitch->value.offset))
       midi.push_back(h.midi);
     return midi;
   }
@@ -132,7 +132,7 @@ TEST_F(HearTest, AHeldMomentSoundsOnAndItsNotesCanBeHeard) {
     return sum / static_cast<double>(kept.frames());
   };
   EXPECT_GT(level(), 1e-3);
-  EXPECT_FALSE(bench().playing());
+  EXPECT_FALSE(bench().transport().playing());
   freeze->findChild<QPushButton*>("freeze-hold")->click();
   EXPECT_LT(level(), 1e-6);
   list->itemClicked(list->item(0));
@@ -145,7 +145,7 @@ TEST_F(HearTest, TwoTimesOfAPhraseStandOneAboveTheOther) {
   const Form form = bench().brief().form->value;
   const auto b = std::find_if(form.begin(), form.end(), [](const Section& s) { return s.letter == "B"; });
   ASSERT_NE(b, form.end());
-  bench().setPassage(TimeSpan{b->span.start, b->span.start + Seconds(4.6)});
+  bench().selection().set(TimeSpan{b->span.start, b->span.start + Seconds(4.6)});
   press(Qt::Key_7);
   auto* compare = window_->findChild<CompareWindow*>();
   ASSERT_NE(compare, nullptr);
@@ -155,18 +155,18 @@ TEST_F(HearTest, TwoTimesOfAPhraseStandOneAboveTheOther) {
   EXPECT_TRUE(sentence.startsWith("Differs in") || sentence.startsWith("The same notes")) << sentence.toStdString();
   auto* chart = compare->findChild<RepeatChart*>();
   QTest::mouseClick(chart, Qt::LeftButton, {}, QPoint(5, chart->height() - 20));
-  EXPECT_TRUE(bench().playing());
-  EXPECT_GT(bench().position(), b->span.end) << "the lower one is the other verse";
+  EXPECT_TRUE(bench().transport().playing());
+  EXPECT_GT(bench().transport().position(), b->span.end) << "the lower one is the other verse";
   compare->findChild<QPushButton*>("compare-second")->click();
-  EXPECT_GT(bench().passage()->start, b->span.end);
+  EXPECT_GT(bench().selection().passage()->start, b->span.end);
   compare->close();
 }
 
 TEST_F(HearTest, TheVoiceOfThePassageIsListedWithItsBend) {
   EXPECT_FALSE(child<QPushButton>("hear-follow")->isEnabled()) << "no passage yet";
   const auto& passages = bench().document().study().passages;
-  bench().openPassage(passages.back().id);  // "Solo, first bend"
-  press(Qt::Key_3);                         // the side it is played on
+  bench().selection().open(passages.back().id);  // "Solo, first bend"
+  press(Qt::Key_3);                              // the side it is played on
   press(Qt::Key_J, Qt::ShiftModifier);
   ASSERT_TRUE(QTest::qWaitFor([&] { return bench().ear().voice() != nullptr; }, 20000));
   auto* table = child<QTableWidget>("hear-notes");
@@ -179,20 +179,20 @@ TEST_F(HearTest, TheVoiceOfThePassageIsListedWithItsBend) {
   EXPECT_TRUE(table->item(1, 2)->text().contains("or picked on another fret")) << "which is what was played";
   EXPECT_TRUE(child<QLabel>("hear-voice")->text().contains("Heard: right"));
   QTest::mouseClick(table->viewport(), Qt::LeftButton, {}, table->visualItemRect(table->item(2, 1)).center());
-  EXPECT_NEAR(bench().position().value,
+  EXPECT_NEAR(bench().transport().position().value,
               (bench().ear().voice()->span.start + bench().ear().voice()->voice->notes[2].note.span.start).value, 0.01);
   // It stays with its passage: another one has none of its own yet.
   const int notes = table->rowCount();
-  bench().openPassage(passages.front().id);
+  bench().selection().open(passages.front().id);
   EXPECT_EQ(table->rowCount(), 0);
-  bench().openPassage(passages.back().id);
+  bench().selection().open(passages.back().id);
   EXPECT_EQ(table->rowCount(), notes);
   QTest::mouseClick(child<QPushButton>("hear-drop"), Qt::LeftButton);
   EXPECT_EQ(table->rowCount(), 0);
 }
 
 TEST_F(HearTest, NotesFarBelowTheVoiceAreLeftOutUntilAskedFor) {
-  bench().openPassage(bench().document().study().passages.back().id);
+  bench().selection().open(bench().document().study().passages.back().id);
   press(Qt::Key_J, Qt::ShiftModifier);  // with the whole sound, bass and all
   ASSERT_TRUE(QTest::qWaitFor([&] { return bench().ear().voice() != nullptr; }, 20000));
   auto* table = child<QTableWidget>("hear-notes");

@@ -69,9 +69,9 @@ TEST_F(KeysTest, AKeyIsTakenOverKeptAndPutBack) {
   EXPECT_EQ(command("faster")->shortcut(), QKeySequence("Z"));
   EXPECT_TRUE(command("slower")->shortcut().isEmpty());
   EXPECT_TRUE(command("faster")->toolTip().endsWith("(Z)"));
-  bench().setSpeed(0.5);
+  bench().transport().setSpeed(0.5);
   press(Qt::Key_Z);
-  EXPECT_NEAR(bench().player().sounding().speed, 0.55, 1e-9);
+  EXPECT_NEAR(bench().transport().sounding().speed, 0.55, 1e-9);
   // A key that must stay where it is.
   field->setKeySequence(QKeySequence("Shift+N"));  // of a button
   EXPECT_FALSE(give->isEnabled());
@@ -87,7 +87,7 @@ TEST_F(KeysTest, AKeyIsTakenOverKeptAndPutBack) {
 
 TEST_F(KeysTest, TheKeyThatPeeksIsHeldWhereverItIsPut) {
   window_->keys().setKey(command("peek"), QKeySequence("Ctrl+Y"));
-  bench().seek(Seconds(30));
+  bench().transport().seek(Seconds(30));
   QTest::keyPress(window_.get(), Qt::Key_0);
   EXPECT_FALSE(bench().ear().peeking());
   QTest::keyPress(window_.get(), Qt::Key_Y, Qt::ControlModifier);
@@ -120,17 +120,17 @@ TEST_F(KeysTest, APedalIsLearntByPressingIt) {
   keys->findChild<QPushButton*>("keys-switch-1")->click();
   QCoreApplication::processEvents();
   EXPECT_EQ(window_->keys().pedalOf(command("play")), "controller 64, channel 1");
-  EXPECT_FALSE(bench().playing()) << "learning does nothing else";
+  EXPECT_FALSE(bench().transport().playing()) << "learning does nothing else";
   pedal().press(64);
   QCoreApplication::processEvents();
-  EXPECT_TRUE(bench().playing());
+  EXPECT_TRUE(bench().transport().playing());
   pedal().press(65);  // nothing belongs to it
   QCoreApplication::processEvents();
-  EXPECT_TRUE(bench().playing());
+  EXPECT_TRUE(bench().transport().playing());
   keys->findChild<QPushButton*>("keys-forget")->click();
   pedal().press(64);
   QCoreApplication::processEvents();
-  EXPECT_TRUE(bench().playing());
+  EXPECT_TRUE(bench().transport().playing());
 }
 
 TEST_F(KeysTest, TheCardHasEveryKey) {
@@ -166,19 +166,19 @@ TEST_F(KeysTest, TheBigDeckFillsTheWindowAndKeysStillWork) {
   press(Qt::Key_X);
   EXPECT_NE(big->grab().toImage(), before) << "the speed stands there";
   press(Qt::Key_Space);
-  EXPECT_TRUE(bench().playing());
+  EXPECT_TRUE(bench().transport().playing());
   press(Qt::Key_F11);
   EXPECT_FALSE(big->isVisible());
 }
 
 TEST_F(KeysTest, ANoteIsPinnedToWhereItWasBegun) {
-  bench().seek(Seconds(30));
+  bench().transport().seek(Seconds(30));
   press(Qt::Key_Space);
   output_->advance(Seconds(0.5));
   press(Qt::Key_M, Qt::ShiftModifier);
   auto* line = child<QLineEdit>("note-line");
   ASSERT_TRUE(line->hasFocus() || line->isEnabled());
-  const Seconds begun = bench().position();
+  const Seconds begun = bench().transport().position();
   QTest::keyClicks(line, "b");
   output_->advance(Seconds(2));
   QTest::keyClicks(line, "arre stays");
@@ -187,13 +187,13 @@ TEST_F(KeysTest, ANoteIsPinnedToWhereItWasBegun) {
   const LessonNote note = bench().document().study().notes->front();
   EXPECT_EQ(note.text, "barre stays");
   EXPECT_EQ(note.time, begun);
-  EXPECT_TRUE(bench().playing()) << "typing does not stop the loop";
+  EXPECT_TRUE(bench().transport().playing()) << "typing does not stop the loop";
   auto* list = child<QListWidget>("note-list");
   ASSERT_EQ(list->count(), 1);
   EXPECT_TRUE(list->item(0)->text().endsWith("barre stays"));
-  bench().seek(Seconds(0));
+  bench().transport().seek(Seconds(0));
   QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, list->visualItemRect(list->item(0)).center());
-  EXPECT_NEAR(bench().position().value, begun.value, 1e-6);
+  EXPECT_NEAR(bench().transport().position().value, begun.value, 1e-6);
   bench().document().undo();
   EXPECT_EQ(list->count(), 0);
 }
@@ -207,8 +207,8 @@ TEST_F(KeysTest, ACommandIsFoundByItsNameAndRun) {
   ASSERT_GE(list->count(), 1);
   EXPECT_TRUE(list->item(0)->text().endsWith("Slower by 5 %   (Z)")) << list->item(0)->text().toStdString();
   QTest::keyClick(field, Qt::Key_Return);
-  ASSERT_TRUE(QTest::qWaitFor([&] { return bench().player().sounding().speed < 0.99; }, 2000));
-  EXPECT_NEAR(bench().player().sounding().speed, 0.95, 1e-9);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return bench().transport().sounding().speed < 0.99; }, 2000));
+  EXPECT_NEAR(bench().transport().sounding().speed, 0.95, 1e-9);
   EXPECT_EQ(window_->findChild<QDialog*>("finder"), nullptr) << "it goes when it has done its work";
 
   command("find-command")->trigger();

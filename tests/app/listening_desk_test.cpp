@@ -25,13 +25,13 @@ class ListeningDeskTest : public DeskTest {
     DeskTest::SetUp();
     openDemo();
   }
-  Isolation heard() { return bench().player().sounding().isolation; }
+  Isolation heard() { return bench().transport().sounding().isolation; }
   void click(const char* name) { QTest::mouseClick(child<QPushButton>(name), Qt::LeftButton); }
   /// Lets the output play and the desk notice.
   void run(double seconds) {
     for (double t = 0; t < seconds; t += 0.1) {
       output_->advance(Seconds(0.1));
-      emit bench().positionChanged();
+      emit bench().transport().positionChanged();
     }
   }
 };
@@ -77,14 +77,14 @@ TEST_F(ListeningDeskTest, APlaceIsDraggedOverTheStereoPicture) {
 }
 
 TEST_F(ListeningDeskTest, APassageRemembersWhatWasIsolated) {
-  bench().setPassage(TimeSpan{Seconds(20), Seconds(22)});
+  bench().selection().set(TimeSpan{Seconds(20), Seconds(22)});
   press(Qt::Key_1);
   press(Qt::Key_K);
-  const std::string id = bench().passageId();
+  const std::string id = bench().selection().keptId();
   press(Qt::Key_Escape);
   press(Qt::Key_1);
   EXPECT_TRUE(heard().plain());
-  bench().openPassage(id);
+  bench().selection().open(id);
   EXPECT_EQ(heard().channel, Isolation::Channel::left);
   bench().document().undo();  // keeping
   EXPECT_EQ(bench().document().study().passage(id), nullptr);
@@ -92,7 +92,7 @@ TEST_F(ListeningDeskTest, APassageRemembersWhatWasIsolated) {
 
 TEST_F(ListeningDeskTest, ALadderClimbsByCountAndIsLogged) {
   window_->drawer().open(Drawer::practise);
-  bench().setPassage(TimeSpan{Seconds(10), Seconds(10.5)});
+  bench().selection().set(TimeSpan{Seconds(10), Seconds(10.5)});
   child<QSpinBox>("ladder-from")->setValue(50);
   child<QSpinBox>("ladder-to")->setValue(100);
   child<QSpinBox>("ladder-step")->setValue(50);
@@ -100,7 +100,7 @@ TEST_F(ListeningDeskTest, ALadderClimbsByCountAndIsLogged) {
   child<QDoubleSpinBox>("practise-breath")->setValue(0);
   child<QCheckBox>("practise-bar")->setChecked(false);
   click("practise-ladder");
-  EXPECT_TRUE(bench().playing());
+  EXPECT_TRUE(bench().transport().playing());
   run(1.2);
   EXPECT_EQ(child<QLabel>("practise-sentence")->text(), "Step 1 of 2, 50 %: 1 of 2 clean");
   EXPECT_EQ(child<QSpinBox>("deck-speed")->value(), 50);
@@ -120,7 +120,7 @@ TEST_F(ListeningDeskTest, ALadderClimbsByCountAndIsLogged) {
 }
 
 TEST_F(ListeningDeskTest, ALadderByKeyWaitsForTheKey) {
-  bench().setPassage(TimeSpan{Seconds(10), Seconds(10.4)});
+  bench().selection().set(TimeSpan{Seconds(10), Seconds(10.4)});
   bench().practice().setSettings({.ladder = {.from = 0.8, .to = 1.0, .step = 0.1, .clean = 2, .byKey = true},
                                   .breathBeats = 0,
                                   .countBar = false});
@@ -171,7 +171,7 @@ TEST_F(ListeningDeskTest, AChainLinksTheMarkedPhrases) {
 }
 
 TEST_F(ListeningDeskTest, CallAndAnswerLeavesTheLengthSilent) {
-  bench().setPassage(TimeSpan{Seconds(10), Seconds(11)});
+  bench().selection().set(TimeSpan{Seconds(10), Seconds(11)});
   bench().practice().setSettings({.breathBeats = 0, .countBar = false});
   press(Qt::Key_Y, Qt::ShiftModifier);
   run(0.5);
@@ -198,7 +198,8 @@ TEST_F(ListeningDeskTest, TheDroneHoldsTheKeyNote) {
   output_->advance(Seconds(1.0));
   const Recording kept = output_->kept();
   // E flat at the recording's own pitch: 11 cents above MIDI 51 (or an octave off it).
-  const double wanted = 440 * std::exp2((51 - 69) / 12.0) * std::exp2(bench().soundingOffset().value / 1200);
+  const double wanted =
+      440 * std::exp2((51 - 69) / 12.0) * std::exp2(bench().transport().soundingOffset().value / 1200);
   EXPECT_NEAR(cents(frequencyOf(kept.left(), kept.sampleRate, wanted), wanted), 0, 2);
   press(Qt::Key_B, Qt::ShiftModifier);
   output_->advance(Seconds(0.5));
@@ -212,7 +213,7 @@ TEST_F(ListeningDeskTest, EarsAreKeptAnAccountOf) {
   auto* ears = window_->openEars();
   EXPECT_EQ(ears->findChild<QLabel*>("ears-now")->text(), "Nothing sounds now");
   EXPECT_FALSE(ears->findChild<QPushButton*>("ears-talk")->isEnabled());
-  bench().seek(Seconds(40));
+  bench().transport().seek(Seconds(40));
   press(Qt::Key_Space);
   output_->advance(Seconds(2.5));
   bench().guard().tick();
@@ -227,7 +228,7 @@ TEST_F(ListeningDeskTest, EarsAreKeptAnAccountOf) {
   EXPECT_NEAR(bench().guard().week().dose - before, doseOf(Decibels(60), Seconds(1)), doseOf(Decibels(60), Seconds(3)));
   bench().guard().setReminderMinutes(1);
   QString said;
-  QObject::connect(&bench(), &Workbench::said, ears, [&](const QString& s) { said = s; });
+  QObject::connect(&bench().session(), &Session::said, ears, [&](const QString& s) { said = s; });
   for (int i = 0; i < 70 && said.isEmpty(); ++i) output_->advance(Seconds(1.02)), bench().guard().tick();
   EXPECT_TRUE(said.startsWith("You have listened for 1 minutes") || said.startsWith("You have listened"))
       << said.toStdString();
@@ -273,42 +274,42 @@ TEST_F(ListeningDeskTest, ThePitchMapShowsPlaysAndFocuses) {
 
 TEST_F(ListeningDeskTest, EdgesMoveByABeat) {
   const Grid& grid = bench().time().grid();
-  bench().setPassage(TimeSpan{grid[20].time, grid[28].time});
+  bench().selection().set(TimeSpan{grid[20].time, grid[28].time});
   press(Qt::Key_A, Qt::ControlModifier | Qt::AltModifier);
-  EXPECT_NEAR(bench().passage()->start.value, grid[19].time.value, 1e-6);
+  EXPECT_NEAR(bench().selection().passage()->start.value, grid[19].time.value, 1e-6);
   press(Qt::Key_F, Qt::ControlModifier | Qt::AltModifier);
-  EXPECT_NEAR(bench().passage()->end.value, grid[29].time.value, 1e-6);
+  EXPECT_NEAR(bench().selection().passage()->end.value, grid[29].time.value, 1e-6);
   press(Qt::Key_S, Qt::ControlModifier | Qt::AltModifier);
   press(Qt::Key_D, Qt::ControlModifier | Qt::AltModifier);
-  EXPECT_NEAR(bench().passage()->start.value, grid[20].time.value, 1e-6);
-  EXPECT_NEAR(bench().passage()->end.value, grid[28].time.value, 1e-6);
+  EXPECT_NEAR(bench().selection().passage()->start.value, grid[20].time.value, 1e-6);
+  EXPECT_NEAR(bench().selection().passage()->end.value, grid[28].time.value, 1e-6);
 }
 
 TEST_F(ListeningDeskTest, AnOutputThatGoesAwayPausesAndComesBack) {
   QString said;
-  QObject::connect(&bench(), &Workbench::said, window_.get(), [&](const QString& s) { said = s; });
-  bench().seek(Seconds(30));
+  QObject::connect(&bench().session(), &Session::said, window_.get(), [&](const QString& s) { said = s; });
+  bench().transport().seek(Seconds(30));
   press(Qt::Key_Space);
   output_->advance(Seconds(0.5));
-  const Seconds before = bench().position();
+  const Seconds before = bench().transport().position();
   output_->unplug();
   QCoreApplication::processEvents();
-  EXPECT_FALSE(bench().playing());
+  EXPECT_FALSE(bench().transport().playing());
   EXPECT_TRUE(said.contains("is gone") && said.contains("press Space")) << said.toStdString();
   press(Qt::Key_Space);
-  EXPECT_TRUE(bench().playing());
+  EXPECT_TRUE(bench().transport().playing());
   output_->advance(Seconds(0.5));
-  EXPECT_GT(bench().position(), before);
+  EXPECT_GT(bench().transport().position(), before);
 }
 
 TEST_F(ListeningDeskTest, AnotherDefaultOutputIsSaidAndPlayingGoesOn) {
   QString said;
-  QObject::connect(&bench(), &Workbench::said, window_.get(), [&](const QString& s) { said = s; });
+  QObject::connect(&bench().session(), &Session::said, window_.get(), [&](const QString& s) { said = s; });
   press(Qt::Key_Space);
   output_->move();
   QCoreApplication::processEvents();
   EXPECT_TRUE(said.contains("another simulated output")) << said.toStdString();
-  EXPECT_TRUE(bench().playing());
+  EXPECT_TRUE(bench().transport().playing());
 }
 
 TEST_F(ListeningDeskTest, AttacksAreMarkedUnderTheSound) {
@@ -340,11 +341,11 @@ TEST_F(ListeningDeskTest, AttacksAreMarkedUnderTheSound) {
 }
 
 TEST_F(ListeningDeskTest, StartsSoftlyWhateverWasSetBefore) {
-  bench().setVolume(1.0);
+  bench().transport().setVolume(1.0);
   window_->close();
   window_.reset();
   DeskTest::SetUp();
-  EXPECT_LE(bench().player().volume(), 0.35);
+  EXPECT_LE(bench().transport().volume(), 0.35);
 }
 
 }  // namespace

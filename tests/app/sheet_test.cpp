@@ -22,7 +22,7 @@ std::string pdfText(const std::filesystem::path& file) {
 TEST_F(DeskTest, SheetOfTheDemoBecomesPdfAndText) {
   openDemo();
   const auto& study = bench().document().study();
-  const Sheet sheet = layOutSheet(study, *bench().take(), bench().findings());
+  const Sheet sheet = layOutSheet(study, *bench().take(), bench().session().findings());
   const auto folder = freshFolder("sheet");
   const auto pdf = folder / "sheet.pdf", plain = folder / "sheet.txt";
   ASSERT_TRUE(writeSheetPdf(sheet, QString::fromStdString(pdf.string()), "Copper Weather").ok());

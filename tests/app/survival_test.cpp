@@ -63,14 +63,14 @@ TEST_F(SurvivalTest, WhatIsThrownEndsInACopyAndASentence) {
   const auto file = openSaved("thrown");
   auto& app = *static_cast<GuardedApplication*>(qApp);
   app.rescue = [&] { window_->keeper().copies().writeNow(); };
-  const auto heard = QObject::connect(&app, &GuardedApplication::caught, &bench(), &Workbench::said);
+  const auto heard = QObject::connect(&app, &GuardedApplication::caught, &bench().session(), &Session::said);
   retitle("Not saved yet");
   QTimer::singleShot(0, window_.get(), [] { throw std::runtime_error("a bad day"); });
   QTest::qWait(50);
   EXPECT_TRUE(notice().contains("a bad day")) << notice().toStdString();
   EXPECT_EQ(loadStudy(autosaveFor(file))->study.title, "Not saved yet");
   BackgroundJob job;
-  QObject::connect(&job, &BackgroundJob::failed, &bench(), &Workbench::said);
+  QObject::connect(&job, &BackgroundJob::failed, &bench().session(), &Session::said);
   job.run([](const Progress&, const BackgroundJob::Post&) { throw std::bad_alloc(); });
   ASSERT_TRUE(QTest::qWaitFor([&] { return !job.running(); }, 5000));
   EXPECT_TRUE(notice().contains("not enough memory"));
@@ -206,54 +206,54 @@ TEST_F(SurvivalTest, UnsavedStudiesOfTheDeadAreOffered) {
 
 TEST_F(SurvivalTest, EscapeLeavesTheFieldAndKeepsTheLoop) {
   openDemo();
-  bench().setPassage(TimeSpan{Seconds(10), Seconds(12)});
+  bench().selection().set(TimeSpan{Seconds(10), Seconds(12)});
   auto* title = child<QLineEdit>("title");
   title->setFocus();
   QTest::keyClick(title, Qt::Key_Escape);
-  EXPECT_TRUE(bench().passage().has_value());
+  EXPECT_TRUE(bench().selection().passage().has_value());
   EXPECT_FALSE(title->hasFocus());
   auto* speed = child<QSpinBox>("deck-speed");
   speed->setFocus();
   QTest::keyClick(speed, Qt::Key_Escape);
-  EXPECT_TRUE(bench().passage().has_value());
+  EXPECT_TRUE(bench().selection().passage().has_value());
   press(Qt::Key_Escape);
-  EXPECT_FALSE(bench().passage().has_value()) << "on the desk itself it lets go";
+  EXPECT_FALSE(bench().selection().passage().has_value()) << "on the desk itself it lets go";
 }
 
 TEST_F(SurvivalTest, AKeptPassageIsOnlyChangedByKeepingIt) {
   openDemo();
   const Passage kept = bench().document().study().passages[0];
-  bench().openPassage(kept.id);
+  bench().selection().open(kept.id);
   EXPECT_FALSE(child<QPushButton>("deck-back-to-kept")->isVisible());
   press(Qt::Key_S);
   press(Qt::Key_X);
   press(Qt::Key_1);
   EXPECT_EQ(bench().document().study().passages[0], kept) << "a stray key writes nothing";
-  EXPECT_TRUE(bench().passageChanged());
+  EXPECT_TRUE(bench().selection().differsFromKept());
   EXPECT_TRUE(child<QPushButton>("deck-back-to-kept")->isVisible());
-  const auto changed = bench().passage();
+  const auto changed = bench().selection().passage();
 
   press(Qt::Key_K, Qt::ShiftModifier);
-  EXPECT_FALSE(bench().passageChanged());
-  EXPECT_EQ(bench().passage(), kept.span);
+  EXPECT_FALSE(bench().selection().differsFromKept());
+  EXPECT_EQ(bench().selection().passage(), kept.span);
   press(Qt::Key_K, Qt::ShiftModifier);
-  EXPECT_EQ(bench().passage(), changed) << "back can be taken back";
+  EXPECT_EQ(bench().selection().passage(), changed) << "back can be taken back";
 
-  bench().openPassage(bench().document().study().passages[1].id);
-  bench().openPassage(kept.id);
-  EXPECT_EQ(bench().passage(), changed) << "it waits while another one is worked on";
+  bench().selection().open(bench().document().study().passages[1].id);
+  bench().selection().open(kept.id);
+  EXPECT_EQ(bench().selection().passage(), changed) << "it waits while another one is worked on";
 
   press(Qt::Key_K);
   EXPECT_EQ(bench().document().study().passages[0].span, *changed);
-  EXPECT_FALSE(bench().passageChanged());
+  EXPECT_FALSE(bench().selection().differsFromKept());
   press(Qt::Key_Z, Qt::ControlModifier);
   EXPECT_EQ(bench().document().study().passages[0], kept);
-  EXPECT_EQ(bench().passage(), kept.span);
+  EXPECT_EQ(bench().selection().passage(), kept.span);
 }
 
 TEST_F(SurvivalTest, AnotherThemeChangesNothingButColours) {
   openDemo();
-  bench().openPassage(bench().document().study().passages[0].id);
+  bench().selection().open(bench().document().study().passages[0].id);
   bench().ear().followVoice();
   ASSERT_TRUE(QTest::qWaitFor([&] { return bench().ear().voice() != nullptr; }, 60000));
   window_->closeUp().zoomToPassage();
@@ -261,9 +261,9 @@ TEST_F(SurvivalTest, AnotherThemeChangesNothingButColours) {
   output_->advance(Seconds(0.5));
   const TimeSpan window = window_->closeUp().window();
   ASSERT_TRUE(bench().practice().running());
-  child<QTimer>("tap-pause")->setInterval(600'000);  // it would end the tapping on a slow machine
+  bench().time().findChild<QTimer*>("tap-pause")->setInterval(600'000);  // it would end the tapping on a slow machine
   for (const char* theme : {"look-dark", "look-light"}) {
-    QSignalSpy other(&bench(), &Workbench::soundChanged);
+    QSignalSpy other(&bench().analysis(), &Analysis::soundChanged);
     const QImage before = window_->closeUp().grab().toImage();
     press(Qt::Key_T);
     ASSERT_EQ(bench().time().taps(), 1);
@@ -281,9 +281,9 @@ TEST_F(SurvivalTest, AnotherThemeChangesNothingButColours) {
   // The same for how things are named and how frets are counted.
   press(Qt::Key_T);
   ASSERT_EQ(bench().time().taps(), 1);
-  auto schools = bench().schools();
+  auto schools = bench().session().schools();
   schools.letters = Schools::Letters::german;
-  bench().setSchools(schools);
+  bench().session().setSchools(schools);
   bench().document().editPart("Count frets", bench().document().part().id,
                               [](GuitarPart& p) { p.fretsFromNut = !p.fretsFromNut; });
   EXPECT_TRUE(bench().practice().running());
@@ -299,7 +299,7 @@ TEST_F(SurvivalTest, TextOfStudiesIsNeverObeyed) {
     s.takes.change(0).pitch = Decision<PitchValue>{{Cents(3)}, Origin::set, 1.0, markup.toStdString()};
   });
   window_->drawer().open(0);
-  emit bench().said(markup);
+  bench().say(markup);
   QApplication::processEvents();
   int shown = 0;
   for (const auto* label : window_->findChildren<QLabel*>()) {

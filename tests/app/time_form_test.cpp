@@ -62,7 +62,7 @@ TEST_F(TimeFormTest, TappingAlongSetsTheBeats) {
   const double measured = tempoOf(grid())->value;
   press(Qt::Key_T);  // nothing plays: it says what to do and changes nothing
   EXPECT_FALSE(bench().take()->grid);
-  bench().seek(Seconds(30));
+  bench().transport().seek(Seconds(30));
   press(Qt::Key_Space);
   output_->advance(Seconds(0.2));
   // Fingers at 120 a minute, uneven by 15 ms: nothing to do with the music.
@@ -93,7 +93,7 @@ TEST_F(TimeFormTest, HeldBeatsLeadTheMachine) {
   press(Qt::Key_Space);
   press(Qt::Key_Space);
   bench().time().halve();
-  bench().setPassage(TimeSpan{Seconds(30), Seconds(45)});
+  bench().selection().set(TimeSpan{Seconds(30), Seconds(45)});
   window_->drawer().open(Drawer::time);
   child<QPushButton>("time-hold")->click();
   child<QPushButton>("time-follow")->click();
@@ -128,7 +128,7 @@ TEST_F(TimeFormTest, HalveDoubleShiftAndBarHereByButtonAndKey) {
   EXPECT_GT(barLines(grid())[1], first);
   press(Qt::Key_Comma);
   EXPECT_EQ(barLines(grid()).front(), first);
-  bench().seek(grid()[9].time + Seconds(0.05));
+  bench().transport().seek(grid()[9].time + Seconds(0.05));
   press(Qt::Key_B);
   EXPECT_TRUE(grid()[9].bar);
   child<QPushButton>("time-revert")->click();
@@ -155,7 +155,7 @@ TEST_F(TimeFormTest, WhatIsTakenOrSetIsOneStepAndWhatIsConfirmedStays) {
   EXPECT_EQ(bench().brief().time->value.meter, 4);
   // Confirmed beats are the person's: another measurement does not move them.
   child<QPushButton>("time-confirm")->click();
-  auto other = std::make_shared<Findings>(*bench().findings());
+  auto other = std::make_shared<Findings>(*bench().session().findings());
   for (Seconds& beat : other->rhythm->beats) beat += Seconds(0.2);
   bench().document().setMeasured(bench().take()->id, other);
   EXPECT_EQ(grid(), before);
@@ -244,7 +244,7 @@ TEST_F(TimeFormTest, TheRunningOrderEditsTheMapAndIsEditedByIt) {
 
 TEST_F(TimeFormTest, MarksAndTimesGoOutAndComeBack) {
   openDemo();
-  bench().seek(Seconds(21.5));
+  bench().transport().seek(Seconds(21.5));
   type("capo change");
   press(Qt::Key_M);
   ASSERT_EQ(bench().take()->cues.size(), 1U);
@@ -285,7 +285,7 @@ TEST_F(TimeFormTest, MarksAndTimesGoOutAndComeBack) {
 
 TEST_F(TimeFormTest, ClickAndCountAreHeard) {
   openDemo();
-  bench().seek(grid()[16].time);
+  bench().transport().seek(grid()[16].time);
   output_->advance(Seconds(0.1));
   press(Qt::Key_R);
   press(Qt::Key_Y);
@@ -293,37 +293,37 @@ TEST_F(TimeFormTest, ClickAndCountAreHeard) {
   EXPECT_TRUE(child<QPushButton>("deck-count-in")->isChecked());
   output_->forget();
   press(Qt::Key_Space);
-  EXPECT_TRUE(bench().player().counting());
+  EXPECT_TRUE(bench().transport().player().counting());
   const double beat = (grid()[17].time - grid()[16].time).value;
   output_->advance(Seconds(4 * beat - 0.05));
-  EXPECT_NEAR(bench().position().value, grid()[16].time.value, 0.02) << "still counting";
+  EXPECT_NEAR(bench().transport().position().value, grid()[16].time.value, 0.02) << "still counting";
   output_->advance(Seconds(1.05));
-  EXPECT_FALSE(bench().player().counting());
-  EXPECT_NEAR(bench().position().value, grid()[16].time.value + 1.0, 0.05);
+  EXPECT_FALSE(bench().transport().player().counting());
+  EXPECT_NEAR(bench().transport().position().value, grid()[16].time.value + 1.0, 0.05);
 }
 
 TEST_F(TimeFormTest, OneKeyLoopsWidensNarrowsAndGoesOn) {
   openDemo();
   const auto lines = barLines(grid());
-  bench().seek(lines[13] + Seconds(0.5));
+  bench().transport().seek(lines[13] + Seconds(0.5));
   press(Qt::Key_O);
-  ASSERT_TRUE(bench().passage());
-  EXPECT_EQ(*bench().passage(), (TimeSpan{lines[13], lines[14]}));
+  ASSERT_TRUE(bench().selection().passage());
+  EXPECT_EQ(*bench().selection().passage(), (TimeSpan{lines[13], lines[14]}));
   press(Qt::Key_P);
-  EXPECT_EQ(*bench().passage(), (TimeSpan{lines[12], lines[14]}));
+  EXPECT_EQ(*bench().selection().passage(), (TimeSpan{lines[12], lines[14]}));
   press(Qt::Key_P);
-  EXPECT_EQ(*bench().passage(), (TimeSpan{lines[12], lines[16]}));
+  EXPECT_EQ(*bench().selection().passage(), (TimeSpan{lines[12], lines[16]}));
   press(Qt::Key_P);
-  EXPECT_EQ(*bench().passage(), form()[2].span) << "the section";
+  EXPECT_EQ(*bench().selection().passage(), form()[2].span) << "the section";
   press(Qt::Key_U);
-  EXPECT_EQ(*bench().passage(), (TimeSpan{lines[12], lines[16]}));
+  EXPECT_EQ(*bench().selection().passage(), (TimeSpan{lines[12], lines[16]}));
   press(Qt::Key_Apostrophe);
-  EXPECT_EQ(*bench().passage(), (TimeSpan{lines[16], lines[20]}));
-  EXPECT_EQ(bench().position(), lines[16]);
+  EXPECT_EQ(*bench().selection().passage(), (TimeSpan{lines[16], lines[20]}));
+  EXPECT_EQ(bench().transport().position(), lines[16]);
   press(Qt::Key_Semicolon);
-  EXPECT_EQ(*bench().passage(), (TimeSpan{lines[12], lines[16]}));
+  EXPECT_EQ(*bench().selection().passage(), (TimeSpan{lines[12], lines[16]}));
   press(Qt::Key_S, Qt::AltModifier | Qt::ShiftModifier);
-  EXPECT_NEAR(bench().passage()->start.value, lines[12].value + 0.001, 1e-9);
+  EXPECT_NEAR(bench().selection().passage()->start.value, lines[12].value + 0.001, 1e-9);
 }
 
 TEST_F(TimeFormTest, StrokesOfAPassage) {
@@ -331,13 +331,13 @@ TEST_F(TimeFormTest, StrokesOfAPassage) {
   auto* window = window_->openStrokes();
   EXPECT_EQ(window->findChild<QLabel*>("strokes-verdict")->text(), "No passage in hand");
   const auto lines = barLines(grid());
-  bench().setPassage(TimeSpan{lines[20] - Seconds(0.05), lines[21] - Seconds(0.05)});
+  bench().selection().set(TimeSpan{lines[20] - Seconds(0.05), lines[21] - Seconds(0.05)});
   auto* table = window->findChild<QTableWidget*>("strokes-table");
   ASSERT_TRUE(QTest::qWaitFor([&] { return table->rowCount() > 3; }, 10000)) << "it follows the passage in hand";
   EXPECT_EQ(table->item(0, 1)->text(), "21");
   EXPECT_EQ(table->item(0, 2)->text(), "1");
   QTest::mouseClick(table->viewport(), Qt::LeftButton, {}, table->visualItemRect(table->item(2, 0)).center());
-  EXPECT_GT(bench().position(), lines[20]);
+  EXPECT_GT(bench().transport().position(), lines[20]);
 }
 
 TEST_F(TimeFormTest, BarAndBeatAreCountedInTheChosenSchool) {
@@ -348,10 +348,10 @@ TEST_F(TimeFormTest, BarAndBeatAreCountedInTheChosenSchool) {
             std::to_string(place.bar) + ": " + std::to_string(place.beat) + " and");
   Schools schools;
   schools.counting = Schools::Counting::fraction;
-  bench().setSchools(schools);
+  bench().session().setSchools(schools);
   EXPECT_EQ(bench().time().counted(at).toStdString(),
             std::to_string(place.bar) + ": " + countName(schools, place.beat, 2, 4));
-  bench().setSchools({});
+  bench().session().setSchools({});
 }
 
 /// The way from the machine's answer to a form and grid that are right, with every press of the mouse counted.

@@ -48,27 +48,27 @@ TEST_F(DeskTest, MapTakesYouThere) {
   openDemo();
   auto* map = child<MapView>("map");
   QTest::mouseClick(map, Qt::LeftButton, {}, QPoint(static_cast<int>(map->xOf(Seconds(60))), 60));
-  EXPECT_NEAR(bench().position().value, 60, 0.2);
-  EXPECT_TRUE(child<CloseUp>("close-up")->window().contains(bench().position())) << "the close-up follows";
-  EXPECT_FALSE(bench().passage().has_value()) << "a click is no drag";
+  EXPECT_NEAR(bench().transport().position().value, 60, 0.2);
+  EXPECT_TRUE(child<CloseUp>("close-up")->window().contains(bench().transport().position())) << "the close-up follows";
+  EXPECT_FALSE(bench().selection().passage().has_value()) << "a click is no drag";
 }
 
 TEST_F(DeskTest, DeckFieldsAndKeysShowOneTruth) {
   openDemo();
   auto* speed = child<QSpinBox>("deck-speed");
   speed->setValue(70);
-  EXPECT_NEAR(bench().player().sounding().speed, 0.7, 1e-9);
+  EXPECT_NEAR(bench().transport().sounding().speed, 0.7, 1e-9);
   press(Qt::Key_Z);
   EXPECT_EQ(speed->value(), 65);
   speed->setValue(9);  // out of range
   EXPECT_EQ(speed->value(), 20);
   auto* shift = child<QDoubleSpinBox>("deck-shift");
   shift->setValue(-250);
-  EXPECT_NEAR(bench().player().sounding().shift.value, -250, 1e-9);
+  EXPECT_NEAR(bench().transport().sounding().shift.value, -250, 1e-9);
   QTest::mouseClick(child<QPushButton>("deck-concert"), Qt::LeftButton);
-  EXPECT_NEAR(bench().player().sounding().shift.value, -bench().brief().pitch->value.offset.value, 1e-9);
+  EXPECT_NEAR(bench().transport().sounding().shift.value, -bench().brief().pitch->value.offset.value, 1e-9);
   QTest::mouseClick(child<QPushButton>("deck-concert"), Qt::LeftButton);
-  EXPECT_EQ(bench().player().sounding().shift, Cents(0)) << "pressed again it goes back";
+  EXPECT_EQ(bench().transport().sounding().shift, Cents(0)) << "pressed again it goes back";
 }
 
 TEST_F(DeskTest, AGuitarDownASemitoneIsMetByOneKey) {
@@ -79,23 +79,23 @@ TEST_F(DeskTest, AGuitarDownASemitoneIsMetByOneKey) {
     s.parts.change(0).setup = decided({{{39, 44, 49, 54, 58, 63}}, {}}, Origin::set);
   });
   press(Qt::Key_V, Qt::ShiftModifier);
-  EXPECT_NEAR(bench().player().sounding().shift.value, 88, 1e-9) << "a semitone up and 12 cents down";
+  EXPECT_NEAR(bench().transport().sounding().shift.value, 88, 1e-9) << "a semitone up and 12 cents down";
   press(Qt::Key_V, Qt::ShiftModifier);
-  EXPECT_EQ(bench().player().sounding().shift, Cents(0)) << "and back";
+  EXPECT_EQ(bench().transport().sounding().shift, Cents(0)) << "and back";
 
   // With a capo at fret 2 a third way is to play the shapes without it.
   QString said;
-  QObject::connect(&bench(), &Workbench::said, window_.get(), [&](const QString& s) { said = s; });
+  QObject::connect(&bench().session(), &Session::said, window_.get(), [&](const QString& s) { said = s; });
   bench().document().edit("Set", [](Study& s) {
     s.parts.change(0).setup = decided({{{39, 44, 49, 54, 58, 63}}, {2}}, Origin::set);
   });
   press(Qt::Key_V, Qt::ShiftModifier);
-  EXPECT_NEAR(bench().player().sounding().shift.value, 88, 1e-9);
+  EXPECT_NEAR(bench().transport().sounding().shift.value, 88, 1e-9);
   press(Qt::Key_V, Qt::ShiftModifier);
-  EXPECT_NEAR(bench().player().sounding().shift.value, -112, 1e-9) << "two semitones below that";
+  EXPECT_NEAR(bench().transport().sounding().shift.value, -112, 1e-9) << "two semitones below that";
   EXPECT_TRUE(said.contains("without a capo")) << said.toStdString();
   press(Qt::Key_V, Qt::ShiftModifier);
-  EXPECT_EQ(bench().player().sounding().shift, Cents(0));
+  EXPECT_EQ(bench().transport().sounding().shift, Cents(0));
 }
 
 TEST_F(DeskTest, FormIsCorrectedInTheTable) {
@@ -118,14 +118,14 @@ TEST_F(DeskTest, FormIsCorrectedInTheTable) {
 TEST_F(DeskTest, ChordInTheLaneIsLoopedByADoubleClick) {
   openDemo();
   auto* closeUp = child<CloseUp>("close-up");
-  const auto& chords = bench().findings()->chords;
+  const auto& chords = bench().session().findings()->chords;
   const auto chord = std::find_if(chords.begin(), chords.end(),
                                   [](const FoundChord& c) { return c.chord && c.span.start > Seconds(2); });
   ASSERT_NE(chord, chords.end());
   const QPoint at(static_cast<int>(closeUp->xOf(chord->span.start + chord->span.length() * 0.5)), 60);
   QTest::mouseDClick(closeUp, Qt::LeftButton, {}, at);
-  ASSERT_TRUE(bench().passage().has_value());
-  EXPECT_EQ(*bench().passage(), chord->span);
+  ASSERT_TRUE(bench().selection().passage().has_value());
+  EXPECT_EQ(*bench().selection().passage(), chord->span);
 }
 
 TEST_F(DeskTest, TitleAndKindOfTheTakeAreKept) {

@@ -7,11 +7,7 @@
 #include <vector>
 
 #include "callback/trap.h"
-#include "core/playback/drone.h"
-#include "core/playback/held_sound.h"
-#include "core/playback/monitor.h"
-#include "core/playback/player.h"
-#include "core/playback/tones.h"
+#include "core/playback/mixer.h"
 #include "support/sounds.h"
 
 namespace ear {
@@ -33,22 +29,16 @@ TEST(Trap, CatchesWhatItIsFor) {
   EXPECT_EQ(caught.locks, 1);
 }
 
-/// The callback of the output with everything in it, as the desk builds it.
+/// The callback of the output with everything in it.
 struct Rig {
-  Player player;
-  Tones tones;
-  Drone drone;
-  HeldSound held;
-  Monitor monitor;
+  Mixer mixer;
+  Player& player = mixer.player();
   std::vector<float> block = std::vector<float>(2 * 512);
   int allocations = 0, locks = 0;
 
   Rig() {
-    player.load(test::demoTake("studio"));
-    tones.prepare(44100);
-    monitor.prepare(44100);
-    drone.prepare(44100);
-    held.prepare(44100);
+    mixer.load(Track(test::demoTake("studio")));
+    mixer.prepare(44100);
     std::vector<Click::Beat> beats;
     for (int i = 0; i < 100; ++i) beats.push_back({i * 22050.0, i % 4 == 0});
     player.click().setBeats(beats);
@@ -58,11 +48,7 @@ struct Rig {
   void play(double seconds) {
     for (int i = 0; i < static_cast<int>(seconds * 44100 / 512); ++i) {
       const Trap trap;
-      player.render(block);
-      tones.render(block);
-      drone.render(block);
-      held.render(block, 1.0);
-      monitor.process(block);
+      mixer.render(block);
       allocations += trap.caught().allocations;
       locks += trap.caught().locks;
     }
@@ -80,9 +66,9 @@ TEST_P(CallbackAt, NeitherAllocatesNorLocks) {
   rig.player.seek(Seconds(10));
   rig.player.playCounted(2, Seconds(0.2));
   rig.play(3);
-  rig.tones.play({.pitch = Hertz(220)});
-  rig.drone.set(Hertz(82));
-  rig.held.hold(holdMoment(*rig.player.recording(), Seconds(12)));
+  rig.mixer.tones().play({.pitch = Hertz(220)});
+  rig.mixer.drone().set(Hertz(82));
+  rig.mixer.held().hold(holdMoment(*rig.player.recording(), Seconds(12)));
   sounding.isolation.part = Isolation::Part::harmonic;
   sounding.isolation.place = Isolation::Place::keep;
   rig.player.setSounding(sounding);
@@ -99,9 +85,9 @@ TEST_P(CallbackAt, NeitherAllocatesNorLocks) {
   rig.player.seek(Seconds(20));
   rig.play(1);
   rig.player.pause();
-  rig.tones.silence();
-  rig.drone.set(Hertz(0));
-  rig.held.release();
+  rig.mixer.tones().silence();
+  rig.mixer.drone().set(Hertz(0));
+  rig.mixer.held().release();
   rig.play(1);
   EXPECT_EQ(rig.allocations, 0);
   EXPECT_EQ(rig.locks, 0);

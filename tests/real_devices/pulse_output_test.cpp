@@ -142,9 +142,8 @@ TEST_F(PulseOutput, ALoopComesBackToTheSample) {
   std::size_t exact = 0, all = 0;
   const auto looped = [&] {
     Player player;
-    player.load(std::make_shared<Recording>(
-        test::soundOf(3.0, kRate, [](double t) { return std::abs(t - 1.2) < 0.5 / kRate ? 0.9 : 0.0; })));
-    player.setVolume(1.0);
+    player.load(Track(std::make_shared<Recording>(
+        test::soundOf(3.0, kRate, [](double t) { return std::abs(t - 1.2) < 0.5 / kRate ? 0.9 : 0.0; }))));
     player.setLoop(TimeSpan{Seconds(1.0), Seconds(1.5)});
     player.seek(Seconds(1.0));
     QtAudioOutput output;

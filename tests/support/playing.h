@@ -22,10 +22,7 @@ inline std::vector<float> listen(Player& player, double seconds, std::size_t blo
 /// A player at full volume with a recording.
 class Deck : public Player {
  public:
-  explicit Deck(Recording recording) {
-    load(std::make_shared<Recording>(std::move(recording)));
-    setVolume(1.0);
-  }
+  explicit Deck(Recording recording) { load(Track(std::make_shared<Recording>(std::move(recording)))); }
 };
 
 }  // namespace ear::test

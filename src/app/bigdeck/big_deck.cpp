@@ -25,21 +25,22 @@ QFont tall(double pixels, QFont::Weight weight) {
 BigDeck::BigDeck(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
   setObjectName("big-deck");
   setAccessibleName(tr("Passage, speed, count and what comes next, in large type"));
-  for (const auto signal : {&Workbench::positionChanged, &Workbench::settingsChanged})
-    connect(&bench, signal, this, qOverload<>(&QWidget::update));
-  connect(&bench, &Workbench::documentChanged, this, qOverload<>(&QWidget::update));
+  for (const auto signal : {&Transport::positionChanged, &Transport::changed})
+    connect(&bench.transport(), signal, this, qOverload<>(&QWidget::update));
+  connect(&bench.selection(), &Selection::changed, this, qOverload<>(&QWidget::update));
+  connect(&bench.session(), &Session::documentChanged, this, qOverload<>(&QWidget::update));
   connect(&bench.practice(), &PracticeKeeper::changed, this, qOverload<>(&QWidget::update));
 }
 
 QString BigDeck::nextWords() const {
   const PracticeKeeper& practice = bench_.practice();
   if (practice.running()) return practiceWords(practice);
-  const auto& passage = bench_.passage();
+  const auto& passage = bench_.selection().passage();
   // The kept passage behind this one.
   const Passage* next = nullptr;
   for (const auto& p : bench_.document().study().passages)
     if (bench_.take() != nullptr && p.take == bench_.take()->id &&
-        p.span.start > (passage ? passage->start : bench_.position()) &&
+        p.span.start > (passage ? passage->start : bench_.transport().position()) &&
         (next == nullptr || p.span.start < next->span.start))
       next = &p;
   return next == nullptr
@@ -60,25 +61,27 @@ void BigDeck::paintEvent(QPaintEvent*) {
     words = QFontMetrics(p.font()).elidedText(words, Qt::ElideRight, static_cast<int>(width() - 2 * left));
     p.drawText(QRectF(left, y * unit, width() - 2 * left, size * unit * 1.35), Qt::AlignLeft | Qt::AlignVCenter, words);
   };
-  const Passage* kept = bench_.document().study().passage(bench_.passageId());
-  const auto& passage = bench_.passage();
+  const Passage* kept = bench_.document().study().passage(bench_.selection().keptId());
+  const auto& passage = bench_.selection().passage();
   line(0.4, 0.8, QFont::DemiBold, t.ink,
        kept != nullptr && !kept->name.empty() ? text(kept->name)
        : passage ? tr("%1 to %2").arg(text(clockTenths(passage->start)), text(clockTenths(passage->end)))
                  : QString::fromStdString(bench_.document().study().title));
-  const Player& player = bench_.player();
+  const Player& player = bench_.transport().player();
   const bool rests = player.place().resting;
-  const QString count = bench_.hasSound() ? bench_.time().counted(bench_.position() + Workbench::kBlink) : QString();
+  const QString count = bench_.transport().hasSound()
+                            ? bench_.time().counted(bench_.transport().position() + Transport::kBlink)
+                            : QString();
   line(2.0, 2.6, QFont::Bold, rests ? t.warning : t.ink,
        player.counting() ? tr("Count")
        : rests           ? tr("Breath")
-       : count.isEmpty() ? text(clockTenths(bench_.position()))
+       : count.isEmpty() ? text(clockTenths(bench_.transport().position()))
                          : count);
   line(5.6, 1.5, QFont::Medium, t.accent, tr("%1 speed").arg(percent(player.sounding().speed)));
   line(7.5, 0.75, QFont::Normal, t.ink, nextWords());
   // How far the passage has come, along the lower edge.
   if (passage && passage->length() > Seconds(0)) {
-    const double share = std::clamp((bench_.position() - passage->start) / passage->length(), 0.0, 1.0);
+    const double share = std::clamp((bench_.transport().position() - passage->start) / passage->length(), 0.0, 1.0);
     const QRectF bar(left, 9.1 * unit, width() - 2 * left, 0.28 * unit);
     p.setPen(Qt::NoPen);
     p.setBrush(t.hairline);

@@ -45,8 +45,8 @@ BriefRow::BriefRow(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(
     row->addWidget(tile, 1);
     tiles_[static_cast<std::size_t>(i)] = tile;
   }
-  bench.whenChanged(kOfBrief, this, &BriefRow::refresh);
-  connect(&bench, &Workbench::listeningChanged, this, &BriefRow::refresh);
+  bench.session().whenChanged(kOfBrief, this, &BriefRow::refresh);
+  connect(&bench.analysis(), &Analysis::changed, this, &BriefRow::refresh);
   refresh();
 }
 
@@ -56,7 +56,7 @@ TileFace BriefRow::guitarFace(const Brief& brief) const {
   face.sentence = capitalised(face.sentence);
   const auto parts = bench_.document().parts();
   const GuitarPart part = bench_.document().part();
-  const FoundGuitar* heard = heardFor(part, bench_.findings());
+  const FoundGuitar* heard = heardFor(part, bench_.session().findings());
   QString other;
   if (heard != nullptr)
     for (const auto& r : heard->readings)
@@ -79,7 +79,7 @@ QString BriefRow::shapesWords(const Brief& brief) const {
   const int shift = shapeShift(bench_.document().setup());
   if (shift == 0) return {};
   const Key shapes = transposed(brief.key->value, -shift);
-  const QString name = tr("%1 shapes").arg(text(keyName(shapes, spellingIn(bench_.schools(), shapes))));
+  const QString name = tr("%1 shapes").arg(text(keyName(shapes, spellingIn(bench_.session().schools(), shapes))));
   const auto& played = *brief.guitar;
   return played.origin == Origin::measured ? tr("%1 (%2)").arg(name, text(certaintyWord(played.certainty))) : name;
 }
@@ -90,19 +90,19 @@ void BriefRow::setOpen(int fact) {
 
 void BriefRow::refresh() {
   const Brief brief = bench_.brief();
-  const Findings* found = bench_.findings();
+  const Findings* found = bench_.session().findings();
   std::array<TileFace, kFacts> faces;
   faces[pitch] = faceOf(brief.pitch, brief.pitch ? text(figureOf(brief.pitch->value)) : "");
   QString runnerUp;
   if (found != nullptr && found->key && found->key->readings.size() > 1)
-    runnerUp = tr("or %1").arg(text(keyName(found->key->readings[1].key, bench_.spelling())));
+    runnerUp = tr("or %1").arg(text(keyName(found->key->readings[1].key, bench_.session().spelling())));
   faces[key] = faceOf(brief.key, runnerUp);
   if (brief.key) {
     // Sound and shapes on two lines, whichever leads; each half says how sure it is itself.
-    const QString sound = text(keyName(brief.key->value, spellingIn(bench_.schools(), brief.key->value)));
+    const QString sound = text(keyName(brief.key->value, spellingIn(bench_.session().schools(), brief.key->value)));
     faces[key].sentence = isSettled(brief.key) ? sound : perhaps(sound);
     QString second = shapesWords(brief);
-    if (shapeShift(bench_.document().setup()) != 0 && bench_.schools().keyLead == Schools::KeyLead::shapes) {
+    if (shapeShift(bench_.document().setup()) != 0 && bench_.session().schools().keyLead == Schools::KeyLead::shapes) {
       std::swap(faces[key].sentence, second);
       second = tr("sounding %1").arg(second);
     }
@@ -123,7 +123,7 @@ void BriefRow::refresh() {
     faces[form].sentence = letters.trimmed();
     faces[form].figure = counted(static_cast<int>(sections.size()), tr("section"), tr("sections"));
   }
-  const bool working = bench_.listening();
+  const bool working = bench_.analysis().running();
   const QString why = bench_.take() == nullptr ? tr("No recording yet")
                       : working                ? QString()
                                                : tr("Not known. Open to set it by hand.");

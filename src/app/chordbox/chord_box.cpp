@@ -37,7 +37,7 @@ QString describe(const Grip& grip) {
 }  // namespace
 
 ChordBox::ChordBox(Workbench& bench, QWidget* parent)
-    : QDialog(parent), bench_(bench), spelling_(bench.spelling()), guitar_(bench.document().guitar()) {
+    : QDialog(parent), bench_(bench), spelling_(bench.session().spelling()), guitar_(bench.document().guitar()) {
   setWindowTitle(tr("Chord box"));
   setObjectName("chord-box");
   auto* column = new QVBoxLayout(this);
@@ -53,8 +53,8 @@ ChordBox::ChordBox(Workbench& bench, QWidget* parent)
   column->addWidget(caption(tr("Which capo?"), this));
   column->addWidget(ways_);
   connect(ways_, &ShapeWaysRow::tried, this, &ChordBox::tryWay);
-  bench.whenChanged(kOfBrief | Changed::chords, this, &ChordBox::followDesk);
-  connect(&bench, &Workbench::settingsChanged, this, &ChordBox::allowPlaces);
+  bench.session().whenChanged(kOfBrief | Changed::chords, this, &ChordBox::followDesk);
+  connect(&bench.selection(), &Selection::changed, this, &ChordBox::allowPlaces);
   connect(capoStrings_, &QComboBox::activated, this, &ChordBox::changeGuitar);
   connect(tuning_, &QComboBox::activated, this, &ChordBox::changeGuitar);
   connect(capo_, &QSpinBox::valueChanged, this, &ChordBox::changeGuitar);
@@ -84,7 +84,8 @@ void ChordBox::changeGuitar() {
 
 void ChordBox::showGuitar() {
   QStringList names;
-  for (int s = 0; s < guitar_.strings(); ++s) names << text(stringMark(schools_, guitar_, s, bench_.spelling()));
+  for (int s = 0; s < guitar_.strings(); ++s)
+    names << text(stringMark(schools_, guitar_, s, bench_.session().spelling()));
   neck_->setGuitar(guitar_, names, spelling_, fromNut_);
   capo_->setToolTip(fromNut_ ? tr("Frets are counted from the nut") : tr("Frets are counted from the capo"));
 }
@@ -93,12 +94,12 @@ void ChordBox::showGuitar() {
 void ChordBox::followDesk() {
   const Guitar inHand = bench_.document().guitar();
   const bool another = inHand.tuning != inHand_.tuning || inHand.capo != inHand_.capo || tuning_->currentIndex() < 0;
-  const bool renamed = bench_.schools() != schools_ || bench_.document().fretsFromNut() != fromNut_;
+  const bool renamed = bench_.session().schools() != schools_ || bench_.document().fretsFromNut() != fromNut_;
   inHand_ = inHand;
-  schools_ = bench_.schools();
+  schools_ = bench_.session().schools();
   fromNut_ = bench_.document().fretsFromNut();
   if (another) showInHand();
-  if (renamed || another) ways_->setSpelling(bench_.spelling()), changeGuitar();
+  if (renamed || another) ways_->setSpelling(bench_.session().spelling()), changeGuitar();
   allowPlaces();
 }
 
@@ -137,8 +138,8 @@ void ChordBox::allowPlaces() {
   onNeck_->setEnabled(some && same);
   onNeck_->setToolTip(same ? tr("Show it on the neck of the guitar in hand")
                            : tr("The guitar in hand is set up otherwise than the one above"));
-  here_->setEnabled(chord && bench_.hasSound());
-  toPassage_->setEnabled(chord && bench_.passage().has_value());
+  here_->setEnabled(chord && bench_.transport().hasSound());
+  toPassage_->setEnabled(chord && bench_.selection().passage().has_value());
 }
 
 /// Frets as this guitar's are counted, such as "x02220".
@@ -148,10 +149,10 @@ QString ChordBox::written(const std::vector<Place>& places) const {
 }
 
 void ChordBox::writeToPassage() {
-  if (bench_.passageId().empty()) bench_.keepPassage();
+  if (bench_.selection().keptId().empty()) bench_.selection().keep();
   const QString line = name_->text() + "  " + written(neck_->places());
   bench_.document().edit(tr("Write chord into the passage").toStdString(), [&](Study& s) {
-    Passage* p = s.passage(bench_.passageId());
+    Passage* p = s.passage(bench_.selection().keptId());
     if (p == nullptr) return;
     if (!p->text.empty() && p->text.back() != '\n') p->text += '\n';
     p->text += line.toStdString() + "\n";

@@ -17,16 +17,17 @@ constexpr std::size_t kMost = 60;  // chunks kept
 }  // namespace
 
 AttackMarks::AttackMarks(Workbench& bench, QObject* parent) : QObject(parent), bench_(bench) {
-  connect(&job_, &BackgroundJob::failed, &bench, &Workbench::said);
+  connect(&job_, &BackgroundJob::failed, &bench.session(), &Session::said);
   connect(&job_, &BackgroundJob::finished, this, &AttackMarks::changed);
-  connect(&bench, &Workbench::soundChanged, this, [this] {
+  connect(&bench.analysis(), &Analysis::soundChanged, this, [this] {
     job_.cancel();
     known_.clear();
   });
 }
 
 void AttackMarks::measure(int chunk) {
-  job_.run([this, chunk, recording = bench_.player().shared()](const Progress&, const BackgroundJob::Post& post) {
+  job_.run([this, chunk, recording = bench_.transport().player().shared()](const Progress&,
+                                                                           const BackgroundJob::Post& post) {
     const TimeSpan span{kChunk * chunk, kChunk * (chunk + 1)};
     post([this, chunk, attacks = attacksIn(*recording, span)] {
       if (known_.size() >= kMost) known_.clear();
@@ -44,7 +45,7 @@ std::vector<Seconds> AttackMarks::in(TimeSpan span) const {
 }
 
 void AttackMarks::paint(QPainter& p, const LaneView& view) {
-  if (!bench_.hasSound() || view.window.length() > kWidest || view.window.length() <= Seconds(0)) return;
+  if (!bench_.transport().hasSound() || view.window.length() > kWidest || view.window.length() <= Seconds(0)) return;
   const auto first = static_cast<int>(std::floor(view.window.start / kChunk));
   const auto last = static_cast<int>(std::floor(view.window.end / kChunk));
   for (int chunk = first; chunk <= last && !job_.running(); ++chunk)

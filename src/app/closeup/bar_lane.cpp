@@ -126,7 +126,7 @@ void BarLane::drag(QPointF to, Qt::KeyboardModifiers modifiers, const LaneView& 
 
 void BarLane::letGo(QPointF at, bool moved, const LaneView& view) {
   bench_.document().endMerge();
-  if (!moved) bench_.goTo(view.timeAt(at.x()));
+  if (!moved) bench_.selection().goTo(view.timeAt(at.x()));
 }
 
 QString BarLane::tip(QPointF at, const LaneView& view) const {

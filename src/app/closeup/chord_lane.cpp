@@ -42,7 +42,7 @@ void ChordLane::paint(QPainter& p, const LaneView& view) {
                                                  : QFont::Normal);
     p.setFont(font);
     p.setPen(c.certainty > 0.6 ? t.ink : t.softInk);
-    const Workbench::ChordWords words = bench_.chordWords(*c.chord);
+    const Session::ChordWords words = bench_.session().chordWords(*c.chord);
     const QString name = text(words.sounding), shape = text(words.shape);
     const int needed = QFontMetrics(font).horizontalAdvance(name);
     p.drawText(QRectF(from + 5, top, std::max<double>(needed, to - from), kHeight), Qt::AlignLeft | Qt::AlignVCenter,
@@ -57,15 +57,15 @@ void ChordLane::paint(QPainter& p, const LaneView& view) {
 
 void ChordLane::clicked(QPointF at, const LaneView& view) {
   const auto chord = bench_.chords().at(view.timeAt(at.x()));
-  if (chord && chord->chord && !bench_.playing()) bench_.voice().chord(*chord->chord);
+  if (chord && chord->chord && !bench_.transport().playing()) bench_.voice().chord(*chord->chord);
 }
 
 void ChordLane::doubleClicked(QPointF at, const LaneView& view) {
   const auto chord = bench_.chords().at(view.timeAt(at.x()));
   if (!chord || !chord->chord) return;
-  bench_.setPassage(std::nullopt);
-  bench_.setPassage(chord->span);
-  bench_.seek(chord->span.start);
+  bench_.selection().set(std::nullopt);
+  bench_.selection().set(chord->span);
+  bench_.transport().seek(chord->span.start);
 }
 
 void ChordLane::menu(QPointF at, QPoint global, const LaneView& view) {
@@ -80,9 +80,9 @@ void ChordLane::menuFor(Seconds at, QPoint global) {
   menu->setObjectName("chord-menu");
   menu->setAttribute(Qt::WA_DeleteOnClose);
   if (chord->chord) {
-    menu->addAction(tr("Hear %1").arg(text(bench_.chordWords(*chord->chord).sounding)), this,
+    menu->addAction(tr("Hear %1").arg(text(bench_.session().chordWords(*chord->chord).sounding)), this,
                     [this, c = *chord->chord] { bench_.voice().chord(c); });
-    menu->addAction(tr("Loop it"), this, [this, span = chord->span] { bench_.playSpot(span); });
+    menu->addAction(tr("Loop it"), this, [this, span = chord->span] { bench_.selection().playSpot(span); });
     menu->addSeparator();
     menu->addAction(tr("Confirm by ear"), this, [this, c = *chord] {
       bench_.chords().decide(tr("Confirm chord"), c.span, c.chord, Origin::confirmed);
@@ -92,7 +92,7 @@ void ChordLane::menuFor(Seconds at, QPoint global) {
     bool fine = false;
     const QString typed = QInputDialog::getText(
         window, tr("Chord"), tr("What sounds here, such as F#m7 or D/F# (empty: no chord):"), QLineEdit::Normal,
-        c.chord ? text(chordName(*c.chord, bench_.spelling())) : QString(), &fine);
+        c.chord ? text(chordName(*c.chord, bench_.session().spelling())) : QString(), &fine);
     if (fine) bench_.chords().decideTyped(c.span, typed);
   });
   if (chord->origin != Origin::measured)
@@ -105,8 +105,8 @@ QString ChordLane::tip(QPointF at, const LaneView& view) const {
   if (!chord || !chord->chord) return {};
   QString notes;
   for (const PitchClass pc : notesOf(*chord->chord))
-    notes += (notes.isEmpty() ? "" : " ") + text(pitchClassName(pc, bench_.spelling()));
-  const auto [sounding, shape] = bench_.chordWords(*chord->chord);
+    notes += (notes.isEmpty() ? "" : " ") + text(pitchClassName(pc, bench_.session().spelling()));
+  const auto [sounding, shape] = bench_.session().chordWords(*chord->chord);
   QString known = text(originWord(chord->origin));
   if (chord->origin == Origin::measured) known += ", " + text(certaintyWord(chord->certainty));
   return tr("%1%2: %3\n%4 to %5, %6. Click to hear it, double-click to loop it, right-click to confirm or change it (J "

@@ -39,27 +39,29 @@ CloseUp::CloseUp(Workbench& bench, QWidget* parent)
   setMouseTracking(true);
   setFocusPolicy(Qt::ClickFocus);
   for (Lane* lane : lanes_) connect(lane, &Lane::changed, this, qOverload<>(&QWidget::update));
-  connect(&bench, &Workbench::documentChanged, this, qOverload<>(&QWidget::update));
-  connect(&bench, &Workbench::settingsChanged, this, qOverload<>(&QWidget::update));
-  connect(&bench, &Workbench::positionChanged, this, [this] {
+  connect(&bench.session(), &Session::documentChanged, this, qOverload<>(&QWidget::update));
+  connect(&bench.transport(), &Transport::changed, this, qOverload<>(&QWidget::update));
+  connect(&bench.selection(), &Selection::changed, this, qOverload<>(&QWidget::update));
+  connect(&bench.transport(), &Transport::positionChanged, this, [this] {
     followPlayhead();
     update();
   });
-  connect(&bench, &Workbench::passageOpened, this, &CloseUp::seePassage);
-  connect(&bench, &Workbench::soundChanged, this, &CloseUp::seeSound);
+  connect(&bench.selection(), &Selection::opened, this, &CloseUp::seePassage);
+  connect(&bench.analysis(), &Analysis::soundChanged, this, &CloseUp::seeSound);
 }
 
 void CloseUp::seePassage() {
-  const auto& p = bench_.passage();
+  const auto& p = bench_.selection().passage();
   const bool clear = p && p->length() > window_.length() * 0.15 && window_.start <= p->start && p->end <= window_.end;
   if (p && !clear) setWindow({p->start - p->length() * 0.5, p->end + p->length() * 0.5});
 }
 
 void CloseUp::seeSound() {
   forget();
-  const auto before = bench_.hasSound() ? windows_.find(bench_.take()->file) : windows_.end();
-  setWindow(before != windows_.end() ? before->second
-                                     : TimeSpan{Seconds(0), std::min(Seconds(kFirstWindow), bench_.duration())});
+  const auto before = bench_.transport().hasSound() ? windows_.find(bench_.take()->file) : windows_.end();
+  setWindow(before != windows_.end()
+                ? before->second
+                : TimeSpan{Seconds(0), std::min(Seconds(kFirstWindow), bench_.analysis().duration())});
 }
 
 void CloseUp::forget() {
@@ -84,35 +86,36 @@ Lane* CloseUp::laneAt(QPointF at) const {
 }
 
 void CloseUp::setWindow(TimeSpan window) {
-  const Seconds all = bench_.duration();
+  const Seconds all = bench_.analysis().duration();
   const Seconds length = std::clamp(window.length(), std::min(Seconds(kNearest), all), all);
   const Seconds start = std::clamp(window.start, Seconds(0), all - length);
   window_ = {start, start + length};
-  if (bench_.hasSound() && bench_.take() != nullptr) windows_[bench_.take()->file] = window_;
+  if (bench_.transport().hasSound() && bench_.take() != nullptr) windows_[bench_.take()->file] = window_;
   update();
   emit windowChanged(window_);
 }
 
 void CloseUp::zoom(double factor, Seconds around) {
-  const Seconds length =
-      std::clamp(window_.length() * factor, Seconds(kNearest), std::max(Seconds(kNearest), bench_.duration()));
+  const Seconds length = std::clamp(window_.length() * factor, Seconds(kNearest),
+                                    std::max(Seconds(kNearest), bench_.analysis().duration()));
   const double share = window_.length() > Seconds(0) ? (around - window_.start) / window_.length() : 0.5;
   const Seconds start = around - length * share;
   setWindow({start, start + length});
 }
 
 void CloseUp::zoomToPassage() {
-  if (const auto& p = bench_.passage()) setWindow({p->start - p->length() * 0.08, p->end + p->length() * 0.08});
+  if (const auto& p = bench_.selection().passage())
+    setWindow({p->start - p->length() * 0.08, p->end + p->length() * 0.08});
 }
 
 void CloseUp::zoomOut() {
-  setWindow({Seconds(0), bench_.duration()});
+  setWindow({Seconds(0), bench_.analysis().duration()});
 }
 
 void CloseUp::followPlayhead() {
-  if (hold_ != Hold::none || window_.contains(bench_.position())) return;
+  if (hold_ != Hold::none || window_.contains(bench_.transport().position())) return;
   const Seconds length = window_.length();
-  const Seconds start = bench_.position() - length * (bench_.playing() ? 0.1 : 0.4);
+  const Seconds start = bench_.transport().position() - length * (bench_.transport().playing() ? 0.1 : 0.4);
   setWindow({start, start + length});
 }
 
@@ -132,12 +135,12 @@ void CloseUp::paintEmpty(QPainter& p) const {
   p.drawRoundedRect(box, 10, 10);
   p.setPen(t.ink);
   p.setFont(Theme::font(Theme::Face::sentence));
-  const bool working = bench_.listening();
-  const QString sentence = !bench_.problem().isEmpty() ? bench_.problem()
-                           : working                   ? bench_.listeningTo() + " …"
-                                                       : tr("Drop a recording here");
+  const bool working = bench_.analysis().running();
+  const QString sentence = !bench_.analysis().problem().isEmpty() ? bench_.analysis().problem()
+                           : working                              ? bench_.analysis().doing() + " …"
+                                                                  : tr("Drop a recording here");
   p.drawText(box.adjusted(30, 0, -30, -16), Qt::AlignCenter | Qt::TextWordWrap, sentence);
-  if (bench_.problem().isEmpty() && !working) {
+  if (bench_.analysis().problem().isEmpty() && !working) {
     p.setPen(t.softInk);
     p.setFont(Theme::font(Theme::Face::text));
     p.drawText(box.adjusted(30, 44, -30, 44), Qt::AlignCenter,
@@ -151,18 +154,18 @@ void CloseUp::paintEvent(QPaintEvent*) {
   QPainter p(this);
   p.setRenderHint(QPainter::Antialiasing);
   p.fillRect(rect(), t.ground);
-  if (bench_.envelope().empty()) {
+  if (bench_.analysis().envelope().empty()) {
     paintEmpty(p);
     return;
   }
   paintLanes(p);
-  const double x = xOf(bench_.position());
+  const double x = xOf(bench_.transport().position());
   p.setPen(QPen(t.ink, 2));
   p.drawLine(QPointF(x, 0), QPointF(x, height()));
-  if (bench_.listening()) {
+  if (bench_.analysis().running()) {
     p.setPen(t.softInk);
     p.setFont(Theme::font(Theme::Face::small));
-    p.drawText(rect().adjusted(8, 8, -8, -8), Qt::AlignRight | Qt::AlignBottom, bench_.listeningTo() + " …");
+    p.drawText(rect().adjusted(8, 8, -8, -8), Qt::AlignRight | Qt::AlignBottom, bench_.analysis().doing() + " …");
   }
 }
 
@@ -189,7 +192,7 @@ CloseUp::Hold CloseUp::holdAt(QPointF at, Qt::KeyboardModifiers modifiers) const
 }
 
 void CloseUp::mousePressEvent(QMouseEvent* event) {
-  if (event->button() != Qt::LeftButton || bench_.envelope().empty()) return;
+  if (event->button() != Qt::LeftButton || bench_.analysis().envelope().empty()) return;
   const QPointF at = event->position();
   pressedAt_ = at;
   moved_ = false;
@@ -225,7 +228,7 @@ void CloseUp::mouseReleaseEvent(QMouseEvent* event) {
   if (was != Hold::passage) return;
   const bool edge = passage_.letGo();
   if (moved_ || edge) return;
-  bench_.goTo(timeAt(at.x()));
+  bench_.selection().goTo(timeAt(at.x()));
   if (held_ != nullptr) held_->clicked(at, viewOf(*held_));
 }
 
@@ -247,7 +250,7 @@ bool CloseUp::event(QEvent* event) {
 }
 
 void CloseUp::wheelEvent(QWheelEvent* event) {
-  if (bench_.envelope().empty()) return;
+  if (bench_.analysis().envelope().empty()) return;
   const QPoint turn = event->angleDelta();
   Lane* lane = laneAt(event->position());
   if (lane != nullptr && lane->wheel(*event, viewOf(*lane))) {

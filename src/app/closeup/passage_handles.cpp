@@ -20,7 +20,7 @@ constexpr double kSnapReach = 9;  // pixels
 
 /// @param handles  where the handles stand, so that they cover no name of a bar or chord
 void PassageHandles::paint(QPainter& p, QRectF handles, const LaneView& all) const {
-  const auto& passage = bench_.passage();
+  const auto& passage = bench_.selection().passage();
   if (!passage) return;
   const Theme& t = Theme::current();
   const double from = all.xOf(passage->start), to = all.xOf(passage->end);
@@ -37,7 +37,7 @@ void PassageHandles::paint(QPainter& p, QRectF handles, const LaneView& all) con
 }
 
 PassageHandles::Edge PassageHandles::edgeAt(double x, const LaneView& all) const {
-  const auto& passage = bench_.passage();
+  const auto& passage = bench_.selection().passage();
   if (!passage) return Edge::none;
   const double toStart = std::abs(x - all.xOf(passage->start)), toEnd = std::abs(x - all.xOf(passage->end));
   if (std::min(toStart, toEnd) > kReach) return Edge::none;
@@ -46,9 +46,9 @@ PassageHandles::Edge PassageHandles::edgeAt(double x, const LaneView& all) const
 
 Seconds PassageHandles::snapped(double x, Qt::KeyboardModifiers modifiers, const LaneView& all) const {
   const Seconds at = all.timeAt(x);
-  if (modifiers.testFlag(Qt::AltModifier) || bench_.player().recording() == nullptr) return at;
+  if (modifiers.testFlag(Qt::AltModifier) || bench_.transport().player().recording() == nullptr) return at;
   const Seconds reach = all.window.length() * (kSnapReach / std::max(1.0, all.area.width()));
-  return snapEdge(*bench_.player().recording(), bench_.time().grid(), at, reach);
+  return snapEdge(*bench_.transport().player().recording(), bench_.time().grid(), at, reach);
 }
 
 void PassageHandles::grab(double x, const LaneView& all) {
@@ -60,16 +60,16 @@ void PassageHandles::grab(double x, const LaneView& all) {
 void PassageHandles::drag(double x, Qt::KeyboardModifiers modifiers, const LaneView& all) {
   const Seconds at = snapped(x, modifiers, all), least(Player::kShortestLoop);
   if (edge_ == Edge::none) {
-    if (!std::exchange(drawing_, true)) bench_.setPassage(std::nullopt);
-    bench_.setPassage(TimeSpan{snapped(pressedAt_, modifiers, all), at});
-  } else if (const auto passage = bench_.passage()) {
-    bench_.setPassage(edge_ == Edge::start ? TimeSpan{std::min(at, passage->end - least), passage->end}
-                                           : TimeSpan{passage->start, std::max(at, passage->start + least)});
+    if (!std::exchange(drawing_, true)) bench_.selection().set(std::nullopt);
+    bench_.selection().set(TimeSpan{snapped(pressedAt_, modifiers, all), at});
+  } else if (const auto passage = bench_.selection().passage()) {
+    bench_.selection().set(edge_ == Edge::start ? TimeSpan{std::min(at, passage->end - least), passage->end}
+                                                : TimeSpan{passage->start, std::max(at, passage->start + least)});
   }
 }
 
 bool PassageHandles::letGo() {
-  if (drawing_ && bench_.passage()) bench_.seek(bench_.passage()->start);
+  if (drawing_ && bench_.selection().passage()) bench_.transport().seek(bench_.selection().passage()->start);
   return std::exchange(edge_, Edge::none) != Edge::none;
 }
 

@@ -53,9 +53,9 @@ void PitchLane::drag(QPointF to, Qt::KeyboardModifiers, const LaneView& view) {
 
 /// The octave around the pitch under the pointer is what is heard.
 void PitchLane::focusOctave(double midi) {
-  Isolation i = bench_.heard();
-  i.focus = frequencyOf(MidiPitch(std::round(midi)), a4At(bench_.recordingPitch()));
-  bench_.setIsolation(i);
+  Isolation i = bench_.transport().sounding().isolation;
+  i.focus = frequencyOf(MidiPitch(std::round(midi)), a4At(bench_.document().offset()));
+  bench_.transport().setIsolation(i);
 }
 
 void PitchLane::zoom(double factor, double around) {
@@ -94,7 +94,7 @@ void PitchLane::paintOver(QPainter& p, const LaneView& view) {
     p.save();
     p.setClipRect(view.area);
     if (const EarKeeper::Followed* followed = bench_.ear().voice())
-      paintVoiceLine(p, view, axis_, *followed, bench_.recordingPitch(), bench_.spelling());
+      paintVoiceLine(p, view, axis_, *followed, bench_.document().offset(), bench_.session().spelling());
     paintHints(p, view);
     p.restore();
   }
@@ -107,7 +107,7 @@ void PitchLane::paintHints(QPainter& p, const LaneView& view) const {
   const QFontMetrics metrics(p.font());
   const double x = view.xOf(bench_.ear().moment());
   for (const auto& hint : bench_.ear().hints()) {
-    const QString name = text(noteName(hint.midi, bench_.spelling()));
+    const QString name = text(noteName(hint.midi, bench_.session().spelling()));
     const QRectF plate(std::min(x + 6, view.area.right() - metrics.horizontalAdvance(name) - 14),
                        axis_.yOf(hint.midi, view.area) - 10, metrics.horizontalAdvance(name) + 12, 20);
     p.setPen(QPen(t.accent, 1.5));
@@ -132,7 +132,7 @@ void PitchLane::paintNames(QPainter& p, QRectF area) const {
     const double y = axis_.yOf(midi, area);
     if (y + 7 > free || y - 7 < area.top()) continue;
     free = y - 7;
-    const QString name = text(noteName(midi, bench_.spelling()));
+    const QString name = text(noteName(midi, bench_.session().spelling()));
     const QRectF plate(area.left() + 3, y - 7, metrics.horizontalAdvance(name) + 6, 14);
     QColor ground = t.ground;
     ground.setAlpha(205);
@@ -150,10 +150,10 @@ QString PitchLane::placesOf(double midi) const {
   QStringList places;
   const bool fromNut = bench_.document().fretsFromNut();
   for (const auto& place : ear::placesOf(guitar, note))
-    places << text(placeName(bench_.schools(), guitar, place, fromNut, bench_.spelling()));
+    places << text(placeName(bench_.session().schools(), guitar, place, fromNut, bench_.session().spelling()));
   const auto cents = std::lround(100 * (midi - note));
   return tr("%1%2%3").arg(
-      text(noteName(note, bench_.spelling())),
+      text(noteName(note, bench_.session().spelling())),
       std::abs(cents) > 8 ? tr(" %1 cents").arg(text(withSign(static_cast<double>(cents), 0))) : QString(),
       places.isEmpty() ? tr(": not on this guitar") : ": " + places.join("; "));
 }

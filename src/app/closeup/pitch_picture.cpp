@@ -85,15 +85,16 @@ PitchPicture::PitchPicture(Workbench& bench) : bench_(bench) {
     forget();
     emit changed();
   });
-  connect(&bench, &Workbench::soundChanged, this, &PitchPicture::refresh);
-  bench.whenChanged(kOfBrief, this, &PitchPicture::refresh);
-  connect(&bench, &Workbench::settingsChanged, this, &PitchPicture::refresh);
+  connect(&bench.analysis(), &Analysis::soundChanged, this, &PitchPicture::refresh);
+  bench.session().whenChanged(kOfBrief, this, &PitchPicture::refresh);
+  connect(&bench.transport(), &Transport::changed, this, &PitchPicture::refresh);
 }
 
 void PitchPicture::refresh() {
-  const Cents offset = bench_.recordingPitch();
-  const auto recording = bench_.player().shared();
-  const auto channel = bench_.isolating() ? bench_.isolation().channel : Isolation::Channel::both;
+  const Cents offset = bench_.document().offset();
+  const auto recording = bench_.transport().player().shared();
+  const auto channel =
+      bench_.transport().isolating() ? bench_.transport().isolation().channel : Isolation::Channel::both;
   if (recording == recording_ && std::abs((offset - offset_).value) < 0.5 && channel == channel_) return;
   recording_ = recording;
   offset_ = offset;

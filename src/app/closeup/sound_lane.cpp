@@ -46,7 +46,7 @@ void SoundLane::draw() {
   const Theme& t = Theme::current();
   QPainter p(&picture_);
   const auto width = static_cast<int>(size_.width());
-  const double rate = bench_.player().recording()->sampleRate, lane = size_.height() / 2;
+  const double rate = bench_.transport().player().recording()->sampleRate, lane = size_.height() / 2;
   const auto timeAt = [&](int x) {
     return window_.start + window_.length() * (static_cast<double>(x) / std::max(1, width));
   };
@@ -59,7 +59,7 @@ void SoundLane::draw() {
     QPolygonF curve;
     QList<QLineF> extents, bodies;
     for (int x = 0; x < width; ++x) {
-      const Extent e = bench_.envelope().extent(side, {timeAt(x), timeAt(x + 1)});
+      const Extent e = bench_.analysis().envelope().extent(side, {timeAt(x), timeAt(x + 1)});
       const double high = middle - std::min(1.0F, e.high) * half, low = middle - std::max(-1.0F, e.low) * half;
       const double body = std::min(1.0F, e.rms) * half;
       if (near) {

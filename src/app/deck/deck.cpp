@@ -24,10 +24,11 @@ Deck::Deck(Workbench& bench, const Commands& commands, QWidget* parent)
   setAttribute(Qt::WA_StyledBackground);
   setFixedHeight(Theme::kDeck);
   layOut();
-  connect(&bench, &Workbench::settingsChanged, this, &Deck::refresh);
-  bench.whenChanged(kOfBrief | Changed::passages, this, &Deck::refresh);
-  connect(&bench, &Workbench::soundChanged, this, &Deck::refresh);
-  connect(&bench, &Workbench::positionChanged, this, &Deck::showPosition);
+  connect(&bench.transport(), &Transport::changed, this, &Deck::refresh);
+  connect(&bench.selection(), &Selection::changed, this, &Deck::refresh);
+  bench.session().whenChanged(kOfBrief | Changed::passages, this, &Deck::refresh);
+  connect(&bench.analysis(), &Analysis::soundChanged, this, &Deck::refresh);
+  connect(&bench.transport(), &Transport::positionChanged, this, &Deck::showPosition);
   connect(&bench.time(), &TimeKeeper::changed, this, &Deck::refresh);
   connect(&bench.practice(), &PracticeKeeper::changed, this, &Deck::refresh);
   refresh();
@@ -107,7 +108,7 @@ void Deck::layOut() {
   volume_->setMinimumWidth(56);
   volume_->setFixedHeight(Theme::kDeckControl);
   volume_->setToolTip(tr("Level of the sound (Ctrl+Up, Ctrl+Down)"));
-  connect(volume_, &QSlider::valueChanged, this, [this](int v) { bench_.setVolume(v / 100.0); });
+  connect(volume_, &QSlider::valueChanged, this, [this](int v) { bench_.transport().setVolume(v / 100.0); });
   group(tr("Level"), {volume_});
 }
 
@@ -121,7 +122,7 @@ void Deck::makeFields() {
   speed_->setSuffix(" %");
   speed_->setFixedWidth(92);
   speed_->setToolTip(tr("Speed; the pitch stays. Z slower, X faster, C full, Shift+C half; any figure can be typed"));
-  connect(speed_, &QSpinBox::valueChanged, this, [this](int v) { bench_.setSpeed(v / 100.0); });
+  connect(speed_, &QSpinBox::valueChanged, this, [this](int v) { bench_.transport().setSpeed(v / 100.0); });
   shift_ = new QDoubleSpinBox(this);
   shift_->setObjectName("deck-shift");
   shift_->setAccessibleName(tr("Pitch shift in cents"));
@@ -132,27 +133,28 @@ void Deck::makeFields() {
   shift_->setToolTip(tr("Pitch of what you hear. Up and Down by a cent, with Shift by a semitone"));
   connect(shift_, &QDoubleSpinBox::valueChanged, this, [this](double v) {
     // The field shows whole cents; leave a finer value alone until it is really changed.
-    if (std::abs(v - bench_.player().sounding().shift.value) >= 0.5) bench_.setShift(Cents(v));
+    if (std::abs(v - bench_.transport().sounding().shift.value) >= 0.5) bench_.transport().setShift(Cents(v));
   });
 }
 
 void Deck::showPosition() {
-  clock_->setText(text(clockTenths(bench_.position())));
+  clock_->setText(text(clockTenths(bench_.transport().position())));
   const TimeKeeper& time = bench_.time();
-  const QString place = bench_.hasSound() ? time.counted(bench_.position() + Workbench::kBlink) : QString();
-  bar_->setText(bench_.player().counting()        ? tr("Counting in")
-                : bench_.player().place().resting ? tr("Breath")
-                : time.taps() > 0                 ? counted(time.taps(), tr("tap"), tr("taps"))
-                : place.isEmpty()                 ? tr("Playhead")
-                                                  : tr("Bar %1").arg(place));
+  const QString place =
+      bench_.transport().hasSound() ? time.counted(bench_.transport().position() + Transport::kBlink) : QString();
+  bar_->setText(bench_.transport().player().counting()        ? tr("Counting in")
+                : bench_.transport().player().place().resting ? tr("Breath")
+                : time.taps() > 0                             ? counted(time.taps(), tr("tap"), tr("taps"))
+                : place.isEmpty()                             ? tr("Playhead")
+                                                              : tr("Bar %1").arg(place));
 }
 
 void Deck::refresh() {
-  const bool sound = bench_.hasSound();
-  const auto& passage = bench_.passage();
-  const bool kept = !bench_.passageId().empty(), changed = bench_.passageChanged();
+  const bool sound = bench_.transport().hasSound();
+  const auto& passage = bench_.selection().passage();
+  const bool kept = !bench_.selection().keptId().empty(), changed = bench_.selection().differsFromKept();
   findChild<QPushButton*>("deck-back-to-kept")->setVisible(changed);
-  sound_->setText(bench_.isolating() ? tr("Sound, a part") : tr("Sound, whole"));
+  sound_->setText(bench_.transport().isolating() ? tr("Sound, a part") : tr("Sound, whole"));
   play_->setText(commands_["play"]->text());
 
   start_->setText(passage ? text(clockTenths(passage->start)) : "–");
@@ -162,11 +164,11 @@ void Deck::refresh() {
                                                                                : kept  ? tr(", kept")
                                                                                        : QString())
                            : tr("Passage: drag one on the map or the close-up"));
-  const auto percent = static_cast<int>(std::lround(100 * bench_.player().sounding().speed));
+  const auto percent = static_cast<int>(std::lround(100 * bench_.transport().sounding().speed));
   const QSignalBlocker b(speed_), c(shift_), d(volume_);
   speed_->setValue(percent);
-  shift_->setValue(bench_.player().sounding().shift.value);
-  volume_->setValue(static_cast<int>(std::lround(100 * bench_.player().volume())));
+  shift_->setValue(bench_.transport().sounding().shift.value);
+  volume_->setValue(static_cast<int>(std::lround(100 * bench_.transport().volume())));
   for (QWidget* w : std::initializer_list<QWidget*>{speed_, shift_, volume_}) w->setEnabled(sound);
   showPosition();
 }

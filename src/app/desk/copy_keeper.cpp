@@ -29,10 +29,10 @@ CopyKeeper::CopyKeeper(Workbench& bench, QObject* parent)
   timer_.setInterval(kDelayMs);
   connect(&timer_, &QTimer::timeout, this, &CopyKeeper::write);
   // Not started anew by each edit: somebody who never pauses is to have a copy too.
-  connect(&bench, &Workbench::documentChanged, this, [this] {
+  connect(&bench.session(), &Session::documentChanged, this, [this] {
     if (bench_.document().worthSaving() && !timer_.isActive()) timer_.start();
   });
-  connect(&job_, &BackgroundJob::failed, &bench, &Workbench::said);
+  connect(&job_, &BackgroundJob::failed, &bench.session(), &Session::said);
   connect(&job_, &BackgroundJob::finished, this, [this] {
     if (due_) write();
   });

@@ -62,12 +62,12 @@ void DeskWindow::bindCommands() {
   commands_->bind("compare", [this] { openCompare(); });
   commands_->bind("follow-voice", [this, hear] { bench_->ear().followVoice(), hear(); });
   commands_->bind("strokes", [this] { openStrokes(); });
-  commands_->bind("measure-again", [this] { bench_->listenAgain(); });
+  commands_->bind("measure-again", [this] { bench_->analysis().listenAgain(); });
   commands_->bind("settle-guitar", [this] { settleGuitar(); });
   commands_->bind("tune-up", [this] { openTuneUp(); });
   commands_->bind("chord-here", [this] {
-    const QPointF at(closeUp_->xOf(bench_->position()), closeUp_->areaOf(closeUp_->chords()).center().y());
-    closeUp_->chords().menuFor(bench_->position(), closeUp_->mapToGlobal(at).toPoint());
+    const QPointF at(closeUp_->xOf(bench_->transport().position()), closeUp_->areaOf(closeUp_->chords()).center().y());
+    closeUp_->chords().menuFor(bench_->transport().position(), closeUp_->mapToGlobal(at).toPoint());
   });
   commands_->bind("chord-box", [this] { openChordBox(); });
   commands_->bind("times", [this] { openJumps(); });
@@ -100,7 +100,7 @@ void DeskWindow::bindStudyCommands() {
     drawer_->passagesPage()->writeNote();
   });
   commands_->bind("name-passage", [this] {
-    bench_->keepPassage();
+    bench_->selection().keep();
     drawer_->open(Drawer::passages);
     drawer_->passagesPage()->editName();
   });
@@ -110,8 +110,8 @@ void DeskWindow::bindViewCommands() {
   int page = 0;
   for (const CommandRow& row : commandRows())
     if (row.group == CommandGroup::drawer) commands_->bind(row.id, [this, n = page++] { drawer_->open(n); });
-  commands_->bind("nearer", [this] { closeUp_->zoom(kZoomStep, bench_->position()); });
-  commands_->bind("farther", [this] { closeUp_->zoom(1 / kZoomStep, bench_->position()); });
+  commands_->bind("nearer", [this] { closeUp_->zoom(kZoomStep, bench_->transport().position()); });
+  commands_->bind("farther", [this] { closeUp_->zoom(1 / kZoomStep, bench_->transport().position()); });
   commands_->bind("show-passage", [this] { closeUp_->zoomToPassage(); });
   commands_->bind("show-whole", [this] { closeUp_->zoomOut(); });
   commands_->bind("pitch-map", [this] { showPitchMap(!closeUp_->pitchMap().shown()); });
@@ -156,8 +156,9 @@ void DeskWindow::renameTake() {
 
 std::unique_ptr<SheetWindow> DeskWindow::makeSheet() {
   const Study& study = bench_->document().study();
-  return std::make_unique<SheetWindow>(layOutSheet(study, *bench_->take(), bench_->findings(), bench_->schools()),
-                                       QString::fromStdString(study.title), this);
+  return std::make_unique<SheetWindow>(
+      layOutSheet(study, *bench_->take(), bench_->session().findings(), bench_->session().schools()),
+      QString::fromStdString(study.title), this);
 }
 
 void DeskWindow::openSheet() {
@@ -214,7 +215,7 @@ NamingWindow* DeskWindow::openNaming() {
 void DeskWindow::markSpot() {
   if (bench_->take() == nullptr) return;
   // A mark within a tenth of a second is the one that is meant.
-  Cue cue{bench_->position(), {}};
+  Cue cue{bench_->transport().position(), {}};
   for (const auto& c : bench_->take()->cues)
     if (std::abs((c.time - cue.time).value) < 0.1) cue = c;
   bool fine = false;

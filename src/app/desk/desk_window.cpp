@@ -66,7 +66,7 @@ DeskWindow::DeskWindow(std::unique_ptr<AudioOutput> output, std::function<std::u
   connect(drawer_->formPage(), &FormPage::cueWanted, this, &DeskWindow::markSpot);
   connect(neck_, &NeckView::settleWanted, this, &DeskWindow::settleGuitar);
   connect(notices_, &NoticeStrip::relocateWanted, keeper_, &StudyKeeper::relocateByDialog);
-  connect(bench_, &Workbench::documentChanged, this, &DeskWindow::showStudy);
+  connect(&bench_->session(), &Session::documentChanged, this, &DeskWindow::showStudy);
   QCoreApplication::instance()->installEventFilter(this);
   usePedal(openMidiPedal());
   restoreDesk();
@@ -176,7 +176,7 @@ void DeskWindow::restoreDesk() {
   middle_->restoreState(settings.value("drawer").toByteArray());
   drawer_->open(settings.value("page", 0).toInt() % Drawer::kPages);
   // Never louder at the start than softly: whoever had it loud turns it up by hand.
-  bench_->setVolume(std::min(kSoft, settings.value("volume", kSoft).toDouble()));
+  bench_->transport().setVolume(std::min(kSoft, settings.value("volume", kSoft).toDouble()));
   showNeck(settings.value("neck", true).toBool());
   showPitchMap(settings.value("pitch-map", true).toBool());
 }
@@ -192,7 +192,7 @@ void DeskWindow::closeEvent(QCloseEvent* event) {
   settings.setValue("drawer", middle_->saveState());
   settings.setValue("pitch-map", closeUp_->pitchMap().shown());
   settings.setValue("neck", (*commands_)["neck"]->isChecked());
-  settings.setValue("volume", bench_->player().volume());
+  settings.setValue("volume", bench_->transport().volume());
   event->accept();
 }
 

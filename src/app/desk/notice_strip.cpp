@@ -34,13 +34,13 @@ NoticeStrip::NoticeStrip(Workbench& bench, QWidget* parent) : QWidget(parent), b
   row->addWidget(text_, 1);
   row->addWidget(bar_);
   for (auto* b : {cancel_, relocate_, dismiss_}) row->addWidget(b);
-  connect(cancel_, &QPushButton::clicked, &bench, &Workbench::cancelListening);
+  connect(cancel_, &QPushButton::clicked, &bench.analysis(), &Analysis::cancel);
   connect(relocate_, &QPushButton::clicked, this, &NoticeStrip::relocateWanted);
   connect(dismiss_, &QPushButton::clicked, this, [this] { say({}); });
-  connect(&bench, &Workbench::said, this, &NoticeStrip::say);
-  connect(&bench, &Workbench::listeningChanged, this, &NoticeStrip::refresh);
-  connect(&bench, &Workbench::soundChanged, this, &NoticeStrip::refresh);
-  connect(&bench, &Workbench::listeningProgress, this,
+  connect(&bench.session(), &Session::said, this, &NoticeStrip::say);
+  connect(&bench.analysis(), &Analysis::changed, this, &NoticeStrip::refresh);
+  connect(&bench.analysis(), &Analysis::soundChanged, this, &NoticeStrip::refresh);
+  connect(&bench.analysis(), &Analysis::progressed, this,
           [this](double share) { bar_->setValue(static_cast<int>(1000 * share)); });
   refresh();
 }
@@ -51,10 +51,10 @@ void NoticeStrip::say(const QString& sentence) {
 }
 
 void NoticeStrip::refresh() {
-  const bool working = bench_.listening(), missing = bench_.recordingMissing();
+  const bool working = bench_.analysis().running(), missing = bench_.analysis().recordingMissing();
   QString text = sentence_;
-  if (text.isEmpty() && missing) text = bench_.problem();
-  if (text.isEmpty() && working) text = bench_.listeningTo() + QStringLiteral(" …");
+  if (text.isEmpty() && missing) text = bench_.analysis().problem();
+  if (text.isEmpty() && working) text = bench_.analysis().doing() + QStringLiteral(" …");
   text_->setText(text);
   bar_->setVisible(working);
   cancel_->setVisible(working);

@@ -39,14 +39,14 @@ bool StudyKeeper::open(const QString& file) {
   copies_->beginAnother();
   claim_.letGo();
   mark_.clear();
-  bench_.newFromRecording(file);
+  bench_.session().newFromRecording(file);
   return true;
 }
 
 void StudyKeeper::putOnDesk(StoredStudy stored, const QString& file) {
   copies_->drop();
   copies_->beginAnother();
-  bench_.setStudy(std::move(stored.study), std::move(stored.measurements), file);
+  bench_.session().setStudy(std::move(stored.study), std::move(stored.measurements), file);
 }
 
 /// A copy or a generation before comes onto the desk as a study that was never saved: no file is written over with it
@@ -169,12 +169,12 @@ void StudyKeeper::newByDialog() {
 
 void StudyKeeper::addTakeByDialog() {
   const QString file = pickRecording(tr("Add another take of the song"));
-  if (!file.isEmpty()) bench_.addTake(file);
+  if (!file.isEmpty()) bench_.session().addTake(file);
 }
 
 void StudyKeeper::relocateByDialog() {
   const QString file = pickRecording(tr("Point to the recording"));
-  if (!file.isEmpty()) bench_.relocate(file);
+  if (!file.isEmpty()) bench_.analysis().relocate(file);
 }
 
 QString StudyKeeper::demoFile() {

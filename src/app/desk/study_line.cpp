@@ -56,7 +56,7 @@ StudyLine::StudyLine(Workbench& bench, QWidget* parent) : QWidget(parent), bench
   });
   connect(title_, &QLineEdit::editingFinished, this, [this] { title_->clearFocus(); });
   connect(take_, &QComboBox::activated, this,
-          [this](int i) { bench_.activateTake(take_->itemData(i).toString().toStdString()); });
+          [this](int i) { bench_.session().activateTake(take_->itemData(i).toString().toStdString()); });
   connect(kind_, &QComboBox::activated, this, [this](int i) {
     const Take* take = bench_.take();
     if (take == nullptr) return;
@@ -64,7 +64,7 @@ StudyLine::StudyLine(Workbench& bench, QWidget* parent) : QWidget(parent), bench
       s.take(id)->kind = static_cast<TakeKind>(kind_->itemData(i).toInt());
     });
   });
-  connect(&bench, &Workbench::documentChanged, this, &StudyLine::refresh);
+  connect(&bench.session(), &Session::documentChanged, this, &StudyLine::refresh);
   refresh();
 }
 
@@ -91,7 +91,7 @@ void StudyLine::refresh() {
                   : document.modified()   ? tr("not saved")
                   : document.file.empty() ? tr("not saved yet")
                                           : tr("saved"));
-  device_->setText(bench_.output().simulated() ? tr("no sound card") : QString());
+  device_->setText(bench_.transport().output().simulated() ? tr("no sound card") : QString());
   device_->setToolTip(tr(
       "No sound output was found, so everything plays into a simulated one. Connect one and start again to hear it."));
 }

@@ -68,7 +68,7 @@ bool StudyKeeper::writeTo(const QString& to) {
   }
   mark_ = contentMark(file);
   copies_->drop();
-  bench_.markSaved(QFileInfo(file).absoluteFilePath());
+  bench_.session().markSaved(QFileInfo(file).absoluteFilePath());
   copies_->drop();  // one that was left beside a file of this name says less than it does now
   remember(file);
   return true;

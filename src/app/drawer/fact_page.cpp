@@ -44,8 +44,8 @@ FactPage::FactPage(Workbench& bench, const QString& fact, QWidget* parent) : QWi
   column->addLayout(body_, 1);
   connect(confirm_, &QPushButton::clicked, this, [this] { confirm(); });
   connect(revert_, &QPushButton::clicked, this, [this] { takeMeasured(); });
-  bench.whenChanged(kOfBrief | Changed::cues, this, &FactPage::refresh);
-  connect(&bench, &Workbench::listeningChanged, this, &FactPage::refresh);
+  bench.session().whenChanged(kOfBrief | Changed::cues, this, &FactPage::refresh);
+  connect(&bench.analysis(), &Analysis::changed, this, &FactPage::refresh);
 }
 
 void FactPage::changeEvent(QEvent* event) {
@@ -61,13 +61,13 @@ QString FactPage::standing(Origin origin, double certainty) const {
   QString words = text(originWord(origin));
   if (origin == Origin::measured) {
     words += ", " + text(certaintyWord(certainty));
-    if (!bench_.listening()) words += QStringLiteral(" (%1)").arg(percent(certainty));
+    if (!bench_.analysis().running()) words += QStringLiteral(" (%1)").arg(percent(certainty));
   }
   return capitalised(words);
 }
 
 QString FactPage::shareOf(double certainty) const {
-  return bench_.listening() ? QString() : percent(certainty) + "   ";
+  return bench_.analysis().running() ? QString() : percent(certainty) + "   ";
 }
 
 void FactPage::setSentence(const QString& sentence) {
@@ -76,9 +76,9 @@ void FactPage::setSentence(const QString& sentence) {
 
 void FactPage::showTop(const QString& sentence, const QString& standing, const QString& evidence,
                        const QString& measured) {
-  sentence_->setText(!sentence.isEmpty()  ? capitalised(sentence)
-                     : bench_.listening() ? tr("Listening …")
-                                          : tr("Not known"));
+  sentence_->setText(!sentence.isEmpty()           ? capitalised(sentence)
+                     : bench_.analysis().running() ? tr("Listening …")
+                                                   : tr("Not known"));
   standing_->setText(standing);
   standing_->setVisible(!standing.isEmpty());
   evidence_->setText(evidence);
@@ -91,7 +91,7 @@ void FactPage::showTop(const QString& sentence, const QString& standing, const Q
 
 void FactPage::refresh() {
   const Brief brief = bench_.brief();
-  refreshOwn(brief, bench_.findings());
+  refreshOwn(brief, bench_.session().findings());
 }
 
 }  // namespace ear

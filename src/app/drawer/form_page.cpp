@@ -52,7 +52,7 @@ FormPage::FormPage(Workbench& bench, QWidget* parent) : FactPage(bench, "Form", 
   picture_ = new SimilarityChart(this);
   body()->addWidget(picture_);
   body()->addStretch();
-  connect(picture_, &SimilarityChart::clicked, this, [this](Seconds at) { bench_.seek(at); });
+  connect(picture_, &SimilarityChart::clicked, this, [this](Seconds at) { bench_.transport().seek(at); });
   followTable();
   refresh();
 }
@@ -101,8 +101,9 @@ void FormPage::makeButtons() {
   body()->addLayout(grid);
   connect(times, &QPushButton::clicked, this, &FormPage::timesWanted);
   connect(mark, &QPushButton::clicked, this, &FormPage::cueWanted);
-  connect(split_, &QPushButton::clicked, this,
-          [this] { bench_.form().edit(tr("Split section"), [&](Form& f) { splitSection(f, bench_.position()); }); });
+  connect(split_, &QPushButton::clicked, this, [this] {
+    bench_.form().edit(tr("Split section"), [&](Form& f) { splitSection(f, bench_.transport().position()); });
+  });
   connect(merge_, &QPushButton::clicked, this, [this] {
     const int r = row();
     if (r > 0)
@@ -112,15 +113,15 @@ void FormPage::makeButtons() {
     const int r = row();
     if (r > 0)
       bench_.form().edit(tr("Move border"),
-                         [&](Form& f) { moveBorder(f, static_cast<std::size_t>(r), bench_.position()); });
+                         [&](Form& f) { moveBorder(f, static_cast<std::size_t>(r), bench_.transport().position()); });
   });
   connect(loop_, &QPushButton::clicked, this, [this] {
     const auto form = bench_.brief().form;
     const int r = row();
     if (!form || r < 0) return;
-    bench_.setPassage(std::nullopt);
-    bench_.setPassage(form->value[static_cast<std::size_t>(r)].span);
-    bench_.seek(bench_.passage()->start);
+    bench_.selection().set(std::nullopt);
+    bench_.selection().set(form->value[static_cast<std::size_t>(r)].span);
+    bench_.transport().seek(bench_.selection().passage()->start);
   });
 }
 
@@ -128,7 +129,7 @@ void FormPage::followTable() {
   connect(table_, &QTableWidget::cellClicked, this, [this](int r, int c) {
     const auto form = bench_.brief().form;
     if (c == kStart && form && static_cast<std::size_t>(r) < form->value.size())
-      bench_.seek(form->value[static_cast<std::size_t>(r)].span.start);
+      bench_.transport().seek(form->value[static_cast<std::size_t>(r)].span.start);
   });
   connect(table_, &QTableWidget::cellChanged, this, [this](int r, int) {
     const QString letter = table_->item(r, kLetter)->text().remove(QChar(0x2032)).trimmed(),
@@ -142,7 +143,7 @@ void FormPage::followTable() {
   connect(table_, &QTableWidget::customContextMenuRequested, this, [this](QPoint at) {
     const int r = table_->rowAt(at.y());
     if (r >= 0)
-      openSectionMenu(bench_, static_cast<std::size_t>(r), bench_.position(), this,
+      openSectionMenu(bench_, static_cast<std::size_t>(r), bench_.transport().position(), this,
                       table_->viewport()->mapToGlobal(at));
   });
 }
@@ -213,7 +214,7 @@ void FormPage::refreshOwn(const Brief& brief, const Findings* found) {
                          table_->horizontalHeader()->sizeHint().height() + 4);
   if (kept >= 0 && kept < table_->rowCount()) table_->selectRow(kept);
   showRow();
-  split_->setEnabled(bench_.hasSound());
+  split_->setEnabled(bench_.transport().hasSound());
 }
 
 void FormPage::showRow() {

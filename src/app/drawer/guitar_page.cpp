@@ -75,7 +75,7 @@ void GuitarPage::makeReadings() {
   two_->setObjectName("soft");
   two_->setWordWrap(true);
   body()->addWidget(two_);
-  connect(sides_, &SidesChart::clicked, &bench_, &Workbench::seek);
+  connect(sides_, &SidesChart::clicked, &bench_.transport(), &Transport::seek);
   connect(readings_, &QListWidget::currentRowChanged, this, &GuitarPage::showReasons);
   connect(readings_, &QListWidget::itemActivated, this, &GuitarPage::takeReading);
   connect(take_, &QPushButton::clicked, this, &GuitarPage::takeReading);
@@ -83,7 +83,7 @@ void GuitarPage::makeReadings() {
   connect(reasons_, &QListWidget::itemActivated, this, [this](QListWidgetItem* item) {
     if (const QVariant at = item->data(Qt::UserRole); at.isValid()) {
       const Seconds start = Seconds(at.toDouble()) - kSpotBefore;
-      bench_.playSpot({start, start + kSpotLength});
+      bench_.selection().playSpot({start, start + kSpotLength});
     }
   });
 }
@@ -99,7 +99,7 @@ void GuitarPage::takeMeasured() {
 }
 
 const SetupReading* GuitarPage::chosenReading() const {
-  const FoundGuitar* heard = heardFor(bench_.document().part(), bench_.findings());
+  const FoundGuitar* heard = heardFor(bench_.document().part(), bench_.session().findings());
   const int row = readings_->currentRow();
   return heard != nullptr && row >= 0 && static_cast<std::size_t>(row) < heard->readings.size()
              ? &heard->readings[static_cast<std::size_t>(row)]
@@ -146,7 +146,7 @@ void GuitarPage::refreshOwn(const Brief& brief, const Findings* found) {
     readings_->setCurrentRow(std::min(row, readings_->count() - 1));
   }
   showReasons();
-  sides_->show(found != nullptr ? found->sides : std::vector<SidePoint>{}, bench_.duration());
+  sides_->show(found != nullptr ? found->sides : std::vector<SidePoint>{}, bench_.analysis().duration());
   two_->setText(found != nullptr ? text(sidesSentence(*found)) : QString());
 }
 

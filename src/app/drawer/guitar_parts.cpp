@@ -79,11 +79,12 @@ void GuitarParts::add() {
   const Take* take = bench_.take();
   if (take == nullptr) return;
   std::string id;
-  bench_.document().edit(tr("Add guitar").toStdString(), [&, on = *take, found = bench_.findings()](Study& s) {
-    keepParts(s, on, found);
-    id = freshId(s, "guitar");
-    s.parts.push_back({id, on.id, "Guitar " + std::to_string(s.parts.size() + 1), Side::centre});
-  });
+  bench_.document().edit(tr("Add guitar").toStdString(),
+                         [&, on = *take, found = bench_.session().findings()](Study& s) {
+                           keepParts(s, on, found);
+                           id = freshId(s, "guitar");
+                           s.parts.push_back({id, on.id, "Guitar " + std::to_string(s.parts.size() + 1), Side::centre});
+                         });
   bench_.document().takeInHand(id);
 }
 
@@ -91,10 +92,11 @@ void GuitarParts::remove() {
   const Take* take = bench_.take();
   if (take == nullptr) return;
   const std::string id = bench_.document().part().id;
-  bench_.document().edit(tr("Remove guitar").toStdString(), [&, on = *take, found = bench_.findings()](Study& s) {
-    keepParts(s, on, found);
-    removePart(s, id);
-  });
+  bench_.document().edit(tr("Remove guitar").toStdString(),
+                         [&, on = *take, found = bench_.session().findings()](Study& s) {
+                           keepParts(s, on, found);
+                           removePart(s, id);
+                         });
 }
 
 void GuitarParts::refresh() {

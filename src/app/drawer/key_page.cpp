@@ -41,7 +41,7 @@ KeyPage::KeyPage(Workbench& bench, QWidget* parent) : FactPage(bench, "Key", par
   body()->addWidget(changes_);
   connect(changes_, &QListWidget::itemActivated, this, [this](QListWidgetItem* item) {
     const Seconds at(item->data(Qt::UserRole).toDouble());
-    bench_.playSpot({at - Seconds(4), at + Seconds(4)});
+    bench_.selection().playSpot({at - Seconds(4), at + Seconds(4)});
   });
   body()->addWidget(caption(tr("Readings, best first")));
   readings_ = new QListWidget(this);
@@ -61,7 +61,7 @@ KeyPage::KeyPage(Workbench& bench, QWidget* parent) : FactPage(bench, "Key", par
   body()->addWidget(wrong_);
   body()->addStretch();
   connect(readings_, &QListWidget::itemActivated, this, [this](QListWidgetItem* item) {
-    const auto* found = bench_.findings();
+    const auto* found = bench_.session().findings();
     const auto index = static_cast<std::size_t>(readings_->row(item));
     if (found != nullptr && found->key && index < found->key->readings.size())
       decide(tr("Take key"), &Take::key, found->key->readings[index].key, Origin::set,
@@ -94,19 +94,20 @@ void KeyPage::takeMeasured() {
 
 /// By its sound, and by the shapes of the guitar in hand where these differ.
 QString KeyPage::bothNames(const Key& key) const {
-  return text(keySentence(bench_.schools(), key, bench_.document().setup()));
+  return text(keySentence(bench_.session().schools(), key, bench_.document().setup()));
 }
 
 void KeyPage::showNeck(const Brief& brief, const Findings* found) {
   constexpr int kFrets = 9;
   const Guitar guitar = bench_.document().guitar();
   QStringList names;
-  for (int s = 0; s < guitar.strings(); ++s) names << text(stringMark(bench_.schools(), guitar, s, bench_.spelling()));
+  for (int s = 0; s < guitar.strings(); ++s)
+    names << text(stringMark(bench_.session().schools(), guitar, s, bench_.session().spelling()));
   neck_->setGuitar(guitar, names, bench_.document().fretsFromNut(), kFrets);
   const bool heard = found != nullptr && found->key.has_value();
-  neck_->setMarks(brief.key && heard
-                      ? evidenceMarks(guitar, scaleOf(brief.key->value), found->key->chroma, bench_.spelling(), kFrets)
-                      : std::vector<NeckMark>{});
+  neck_->setMarks(brief.key && heard ? evidenceMarks(guitar, scaleOf(brief.key->value), found->key->chroma,
+                                                     bench_.session().spelling(), kFrets)
+                                     : std::vector<NeckMark>{});
   QString best;
   if (brief.key && heard) {
     int shown = 0;
@@ -129,7 +130,7 @@ void KeyPage::showNeck(const Brief& brief, const Findings* found) {
 void KeyPage::refreshOwn(const Brief& brief, const Findings* found) {
   showDecision(brief.key, found != nullptr ? measuredBrief(*found).key : std::nullopt);
   const auto inside = [&](int pc) { return brief.key && scaleOf(brief.key->value).contains(PitchClass(pc)); };
-  const Spelling spelling = bench_.spelling();
+  const Spelling spelling = bench_.session().spelling();
   if (brief.key) setSentence(bothNames(brief.key->value));
   showNeck(brief, found);
   std::vector<BarChart::Bar> bars;

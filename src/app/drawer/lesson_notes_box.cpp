@@ -34,13 +34,13 @@ LessonNotesBox::LessonNotesBox(Workbench& bench, QWidget* parent) : QWidget(pare
     if (words.isEmpty())
       begun_.reset();
     else if (!begun_)
-      begun_ = bench_.position();
+      begun_ = bench_.transport().position();
   });
   connect(line_, &QLineEdit::returnPressed, this, &LessonNotesBox::keep);
   connect(list_, &QListWidget::itemClicked, this,
-          [this](QListWidgetItem* item) { bench_.seek(Seconds(item->data(Qt::UserRole).toDouble())); });
+          [this](QListWidgetItem* item) { bench_.transport().seek(Seconds(item->data(Qt::UserRole).toDouble())); });
   connect(list_, &QListWidget::itemDoubleClicked, this, [this](QListWidgetItem* item) { edit(list_->row(item)); });
-  bench.whenChanged(kOfTake | Changed::notes, this, &LessonNotesBox::refresh);
+  bench.session().whenChanged(kOfTake | Changed::notes, this, &LessonNotesBox::refresh);
   refresh();
 }
 
@@ -52,7 +52,7 @@ void LessonNotesBox::startTyping() {
 void LessonNotesBox::keep() {
   const QString words = line_->text().trimmed();
   if (words.isEmpty() || bench_.take() == nullptr) return;
-  const LessonNote note{bench_.take()->id, begun_.value_or(bench_.position()), words.toStdString()};
+  const LessonNote note{bench_.take()->id, begun_.value_or(bench_.transport().position()), words.toStdString()};
   begun_.reset();
   line_->clear();
   bench_.document().edit(tr("Note for the lesson").toStdString(), [&](Study& s) { pinNote(s, note); });

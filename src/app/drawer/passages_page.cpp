@@ -72,13 +72,13 @@ PassagesPage::PassagesPage(Workbench& bench, QWidget* parent) : QWidget(parent),
   column->addWidget(notes_, 2);
 
   connect(list_, &QListWidget::currentRowChanged, this, [this](int r) {
-    if (r >= 0) bench_.openPassage(list_->item(r)->data(Qt::UserRole).toString().toStdString());
+    if (r >= 0) bench_.selection().open(list_->item(r)->data(Qt::UserRole).toString().toStdString());
   });
-  connect(keep_, &QPushButton::clicked, this, [this] { bench_.keepPassage(); });
-  connect(back_, &QPushButton::clicked, this, [this] { bench_.backToKept(); });
-  connect(remove_, &QPushButton::clicked, this, [this] { bench_.removePassage(bench_.passageId()); });
+  connect(keep_, &QPushButton::clicked, this, [this] { bench_.selection().keep(); });
+  connect(back_, &QPushButton::clicked, this, [this] { bench_.selection().backToKept(); });
+  connect(remove_, &QPushButton::clicked, this, [this] { bench_.selection().remove(bench_.selection().keptId()); });
   connect(name_, &QLineEdit::textEdited, this, [this](const QString& name) {
-    const std::string id = bench_.passageId();
+    const std::string id = bench_.selection().keptId();
     bench_.document().edit(
         "Rename passage",
         [&](Study& s) {
@@ -88,13 +88,14 @@ PassagesPage::PassagesPage(Workbench& bench, QWidget* parent) : QWidget(parent),
   });
   connect(part_, &QComboBox::activated, this, [this](int i) { givePart(part_->itemData(i).toString()); });
   connect(text_, &QPlainTextEdit::textChanged, this, &PassagesPage::changeText);
-  bench.whenChanged(kOfTake | Changed::passages | Changed::parts, this, &PassagesPage::refresh);
-  connect(&bench, &Workbench::settingsChanged, this, &PassagesPage::refresh);
+  bench.session().whenChanged(kOfTake | Changed::passages | Changed::parts, this, &PassagesPage::refresh);
+  connect(&bench.transport(), &Transport::changed, this, &PassagesPage::refresh);
+  connect(&bench.selection(), &Selection::changed, this, &PassagesPage::refresh);
   refresh();
 }
 
 void PassagesPage::givePart(const QString& part) {
-  const std::string id = bench_.passageId();
+  const std::string id = bench_.selection().keptId();
   bench_.document().edit("Give the passage to a guitar", [&](Study& s) {
     if (auto* p = s.passage(id)) p->part = part.toStdString();
   });
@@ -113,7 +114,7 @@ void PassagesPage::showParts(const Passage* open) {
 }
 
 void PassagesPage::changeText() {
-  const std::string id = bench_.passageId();
+  const std::string id = bench_.selection().keptId();
   bench_.document().edit(
       "Write in passage",
       [&](Study& s) {
@@ -136,7 +137,7 @@ void PassagesPage::refresh() {
   const Study& study = bench_.document().study();
   const QSignalBlocker a(list_), b(text_), c(name_);
   list_->clear();
-  const Passage* open = study.passage(bench_.passageId());
+  const Passage* open = study.passage(bench_.selection().keptId());
   for (const auto& p : study.passages) {
     if (bench_.take() == nullptr || p.take != bench_.take()->id) continue;
     auto* item = new QListWidgetItem(
@@ -150,8 +151,8 @@ void PassagesPage::refresh() {
           ? tr("Drag a passage on the map or the close-up, loop it with Space, and keep it here with what you hear.")
           : tr("%1 kept. Choose one to loop it.").arg(list_->count()));
   showParts(open);
-  const bool changed = bench_.passageChanged();
-  keep_->setEnabled(bench_.passage().has_value() && (open == nullptr || changed));
+  const bool changed = bench_.selection().differsFromKept();
+  keep_->setEnabled(bench_.selection().passage().has_value() && (open == nullptr || changed));
   keep_->setText(changed ? tr("Keep the change") : tr("Keep the passage"));
   back_->setVisible(changed);
   remove_->setEnabled(open != nullptr);
@@ -166,8 +167,8 @@ void PassagesPage::refresh() {
              s.shift == Cents(0) ? QString() : tr(", shifted %1 cents").arg(text(withSign(s.shift.value, 0))));
   };
   settings_->setText(open ? (changed ? tr("Changed since it was kept: ") : tr("Kept: ")) + words(open->settings())
-                     : bench_.passage() ? tr("Not kept yet: press K to keep it with what you hear.")
-                                        : QString());
+                     : bench_.selection().passage() ? tr("Not kept yet: press K to keep it with what you hear.")
+                                                    : QString());
 }
 
 }  // namespace ear

@@ -43,7 +43,7 @@ PitchPage::PitchPage(Workbench& bench, QWidget* parent) : FactPage(bench, "Pitch
   body()->addWidget(histogram_);
   body()->addWidget(caption(tr("Over the recording")));
   body()->addWidget(curve_);
-  connect(curve_, &CurveChart::clicked, &bench, &Workbench::seek);
+  connect(curve_, &CurveChart::clicked, &bench.transport(), &Transport::seek);
 
   body()->addWidget(caption(tr("Set by hand")));
   auto* form = new QFormLayout;
@@ -75,7 +75,7 @@ void PitchPage::takeSplit(int row) {
   const Take* take = bench_.take();
   if (!pitch || take == nullptr || row < 0) return;
   const GuitarPart part = bench_.document().part();
-  const auto splits = splitsOf(pitch->value.offset, part, bench_.findings());
+  const auto splits = splitsOf(pitch->value.offset, part, bench_.session().findings());
   if (static_cast<std::size_t>(row) >= splits.size()) return;
   const PitchSplit split = splits[static_cast<std::size_t>(row)];
   GuitarSetup setup = bench_.document().setup();
@@ -83,11 +83,12 @@ void PitchPage::takeSplit(int row) {
   for (int& string : setup.tuning.strings) string += by;
   if (!isGuitar(setup.tuning, setup.capo)) return;
   const Evidence evidence = Evidence::Kind::takenFromReadings;
-  bench_.document().edit(tr("Take pitch reading").toStdString(), [&, on = *take, found = bench_.findings()](Study& s) {
-    s.take(on.id)->pitch = Decision<PitchValue>{{split.offset}, Origin::set, 1.0, evidence};
-    keepParts(s, on, found);
-    s.part(part.id)->setup = Decision<GuitarSetup>{setup, Origin::set, 1.0, evidence};
-  });
+  bench_.document().edit(tr("Take pitch reading").toStdString(),
+                         [&, on = *take, found = bench_.session().findings()](Study& s) {
+                           s.take(on.id)->pitch = Decision<PitchValue>{{split.offset}, Origin::set, 1.0, evidence};
+                           keepParts(s, on, found);
+                           s.part(part.id)->setup = Decision<GuitarSetup>{setup, Origin::set, 1.0, evidence};
+                         });
 }
 
 void PitchPage::confirm() {
@@ -106,7 +107,7 @@ void PitchPage::refreshOwn(const Brief& brief, const Findings* found) {
   std::vector<CurveChart::Point> curve;
   if (measured)
     for (const auto& point : measured->curve) curve.push_back({point.time, point.offset.value});
-  curve_->show(std::move(curve), bench_.duration());
+  curve_->show(std::move(curve), bench_.analysis().duration());
   const QSignalBlocker a(cents_);
   cents_->setValue(brief.pitch ? brief.pitch->value.offset.value : 0);
   splits_->clear();

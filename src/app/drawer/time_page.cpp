@@ -51,12 +51,12 @@ void TimePage::makeReadings() {
   curve_->setAccessibleName(tr("Tempo over time"));
   curve_->setToolTip(tr("Beats a minute over the length of the recording. Click to go there"));
   body()->addWidget(curve_);
-  connect(curve_, &CurveChart::clicked, this, [this](Seconds at) { bench_.seek(at); });
+  connect(curve_, &CurveChart::clicked, this, [this](Seconds at) { bench_.transport().seek(at); });
   body()->addWidget(caption(tr("Where the off-beats fall")));
   swingPicture_ = new SwingChart(this);
   body()->addWidget(swingPicture_);
   connect(readings_, &QListWidget::itemActivated, this, [this](QListWidgetItem* item) {
-    const auto* found = bench_.findings();
+    const auto* found = bench_.session().findings();
     const auto index = static_cast<std::size_t>(readings_->row(item));
     const auto now = bench_.brief().time;
     if (found == nullptr || !found->rhythm || !now || index >= found->rhythm->tempo.size()) return;
@@ -216,12 +216,12 @@ void TimePage::refreshOwn(const Brief& brief, const Findings* found) {
   drift_->setVisible(!drift_->text().isEmpty());
   std::vector<CurveChart::Point> points;
   for (const auto& p : curve) points.push_back({p.time, p.tempo.value});
-  curve_->show(std::move(points), bench_.duration());
+  curve_->show(std::move(points), bench_.analysis().duration());
   swingPicture_->show(found != nullptr && found->rhythm ? std::optional(found->rhythm->profile) : std::nullopt,
                       brief.time ? brief.time->value.swing : Swing{});
   const bool beats = bench_.time().grid().size() > 1;
-  for (auto* b : correct_) b->setEnabled(b->objectName() == "time-tap" ? bench_.hasSound() : beats);
-  follow_->setEnabled(beats && bench_.hasSound());
+  for (auto* b : correct_) b->setEnabled(b->objectName() == "time-tap" ? bench_.transport().hasSound() : beats);
+  follow_->setEnabled(beats && bench_.transport().hasSound());
   if (!bench_.time().following()) follow_->setText(tr("Follow held beats"));
   const QSignalBlocker a(tempo_), b(meter_), c(swing_), d(swingLevel_);
   tempo_->setValue(brief.time ? brief.time->value.tempo.value : 100);

@@ -72,9 +72,10 @@ JumpWindow::JumpWindow(Workbench& bench, QWidget* parent) : QDialog(parent), ben
   column->addLayout(row);
   connect(table_, &QTableWidget::cellClicked, this, [this](int r, int) {
     const auto list = jumps();
-    if (static_cast<std::size_t>(r) < list.size()) bench_.seek(list[static_cast<std::size_t>(r)].span.start);
+    if (static_cast<std::size_t>(r) < list.size())
+      bench_.transport().seek(list[static_cast<std::size_t>(r)].span.start);
   });
-  bench.whenChanged(kOfBrief | Changed::cues | Changed::passages, this, &JumpWindow::refresh);
+  bench.session().whenChanged(kOfBrief | Changed::cues | Changed::passages, this, &JumpWindow::refresh);
   refresh();
 }
 
@@ -127,13 +128,13 @@ bool JumpWindow::readFrom(const QString& file) {
     said_->setText(read ? tr("Open a recording first.") : text(read.problem()));
     return false;
   }
-  const Form form = formOfJumps(*read, bench_.duration());
+  const Form form = formOfJumps(*read, bench_.analysis().duration());
   int marks = 0;
   bench_.document().edit(tr("Read times").toStdString(), [&, id = bench_.take()->id](Study& s) {
     Take& take = *s.take(id);
     if (!form.empty()) take.form = Decision<Shared<Form>>{form, Origin::set, 1.0, Evidence::Kind::readFromFile};
     for (const auto& j : *read)
-      if (isSpot(j) && j.span.start < bench_.duration()) setCue(take, j.span.start, j.label), ++marks;
+      if (isSpot(j) && j.span.start < bench_.analysis().duration()) setCue(take, j.span.start, j.label), ++marks;
   });
   said_->setText(tr("Read: %1 sections and %2 marks. Undo takes it back.").arg(form.size()).arg(marks));
   return true;

@@ -40,7 +40,7 @@ void openSectionMenu(Workbench& bench, std::size_t section, Seconds at, QWidget*
   auto* menu = new QMenu(parent);
   menu->setObjectName("section-menu");
   menu->setAttribute(Qt::WA_DeleteOnClose);
-  menu->addAction(tr("Loop it"), parent, [&bench, span = s.span] { bench.playSpot(span); });
+  menu->addAction(tr("Loop it"), parent, [&bench, span = s.span] { bench.selection().playSpot(span); });
   menu->addSeparator();
   menu->addAction(tr("Name …"), parent, [&bench, parent, section, s] {
     bool fine = false;

@@ -97,11 +97,15 @@ StrokesWindow::StrokesWindow(Workbench& bench, QWidget* parent) : QDialog(parent
   pause_.setSingleShot(true);
   pause_.setInterval(kPause);
   connect(&pause_, &QTimer::timeout, this, &StrokesWindow::measure);
-  connect(&bench_, &Workbench::settingsChanged, this, [this] {
-    if (bench_.passage() != measured_ || !(bench_.heard() == heard_)) pause_.start();
-  });
+  const auto look = [this] {
+    if (bench_.selection().passage() != measured_ || !(bench_.transport().sounding().isolation == heard_))
+      pause_.start();
+  };
+  connect(&bench_.selection(), &Selection::changed, this, look);
+  connect(&bench_.transport(), &Transport::changed, this, look);
   connect(table_, &QTableWidget::cellClicked, this, [this](int r, int) {
-    if (static_cast<std::size_t>(r) < placed_.size()) bench_.seek(placed_[static_cast<std::size_t>(r)].time);
+    if (static_cast<std::size_t>(r) < placed_.size())
+      bench_.transport().seek(placed_[static_cast<std::size_t>(r)].time);
   });
   measure();
 }
@@ -109,17 +113,18 @@ StrokesWindow::StrokesWindow(Workbench& bench, QWidget* parent) : QDialog(parent
 void StrokesWindow::measure() {
   table_->setRowCount(0);
   placed_.clear();
-  const auto passage = bench_.passage();
+  const auto passage = bench_.selection().passage();
   measured_ = passage;
-  heard_ = bench_.heard();
-  if (!bench_.hasSound() || !passage || passage->length() > kLongest) {
+  heard_ = bench_.transport().sounding().isolation;
+  if (!bench_.transport().hasSound() || !passage || passage->length() > kLongest) {
     verdict_->setText(!passage ? tr("No passage in hand") : tr("The passage is too long"));
     evidence_->setText(tr("Drag one of up to half a minute on the map or the close-up, then measure it."));
     timing_->clear();
     chart_->show({}, {});
     return;
   }
-  const auto strokes = measureStrokes(isolatedPart(bench_.player().shared(), *passage, bench_.heard()));
+  const auto strokes = measureStrokes(
+      isolatedPart(bench_.transport().player().shared(), *passage, bench_.transport().sounding().isolation));
   chart_->show(strokes, passage->length());
   const auto time = bench_.brief().time;
   const QString value = time ? text(noteValueOf(strokes.rate, time->value.tempo)) : QString();
@@ -137,7 +142,7 @@ void StrokesWindow::measure() {
       verdict_->setText(counted(count, tr("stroke"), tr("strokes")));
   }
   evidence_->setText(
-      tr("Heard: %1. ").arg(lowered(isolationWords(bench_.heard()))) + text(strokes.evidence) +
+      tr("Heard: %1. ").arg(lowered(isolationWords(bench_.transport().sounding().isolation))) + text(strokes.evidence) +
       (strokes.repeats == Repeats::none ? QString() : " " + capitalised(text(certaintyWord(strokes.certainty))) + "."));
   std::vector<Seconds> attacks;
   for (const auto& a : strokes.attacks) attacks.push_back(passage->start + a.time);
@@ -157,9 +162,9 @@ void StrokesWindow::measure() {
   table_->setRowCount(static_cast<int>(placed_.size()));
   for (std::size_t i = 0; i < placed_.size(); ++i) {
     const auto& a = placed_[i];
-    const QString cells[] = {text(clockTime(a.time)) + text(fixed(std::fmod(a.time.value, 1.0), 2)).mid(1),
-                             QString::number(a.bar), text(countName(bench_.schools(), a.beat, a.part, a.parts)),
-                             milliseconds(a.late)};
+    const QString cells[] = {
+        text(clockTime(a.time)) + text(fixed(std::fmod(a.time.value, 1.0), 2)).mid(1), QString::number(a.bar),
+        text(countName(bench_.session().schools(), a.beat, a.part, a.parts)), milliseconds(a.late)};
     for (int c = 0; c < 4; ++c) table_->setItem(static_cast<int>(i), c, new QTableWidgetItem(cells[c]));
   }
 }

@@ -129,19 +129,20 @@ CompareWindow::CompareWindow(Workbench& bench, QWidget* parent) : QDialog(parent
   pause_.setSingleShot(true);
   pause_.setInterval(kPause);
   connect(&pause_, &QTimer::timeout, this, &CompareWindow::find);
-  connect(&bench, &Workbench::settingsChanged, this, [this] {
+  connect(&bench.selection(), &Selection::changed, this, [this] {
     // Not to one that this window itself has put in hand to be heard.
-    const auto& now = bench_.passage();
+    const auto& now = bench_.selection().passage();
     if (now && *now != passage_ && std::find(repeats_.begin(), repeats_.end(), *now) == repeats_.end()) pause_.start();
   });
   connect(&job_, &BackgroundJob::failed, state_, &QLabel::setText);
-  connect(hearFirst_, &QPushButton::clicked, this, [this] { bench_.playSpot(passage_); });
+  connect(hearFirst_, &QPushButton::clicked, this, [this] { bench_.selection().playSpot(passage_); });
   connect(hearSecond_, &QPushButton::clicked, this, [this] {
-    if (other_->currentIndex() >= 0) bench_.playSpot(repeats_[static_cast<std::size_t>(other_->currentIndex())]);
+    if (other_->currentIndex() >= 0)
+      bench_.selection().playSpot(repeats_[static_cast<std::size_t>(other_->currentIndex())]);
   });
   connect(chart_, &RepeatChart::chosen, this, [this](std::size_t c, bool second) {
-    bench_.playSpot(second ? repeats_[static_cast<std::size_t>(other_->currentIndex())] : passage_);
-    bench_.seek(second ? difference_->secondTime[c] : difference_->firstTime[c]);
+    bench_.selection().playSpot(second ? repeats_[static_cast<std::size_t>(other_->currentIndex())] : passage_);
+    bench_.transport().seek(second ? difference_->secondTime[c] : difference_->firstTime[c]);
   });
   find();
 }
@@ -152,8 +153,8 @@ CompareWindow::~CompareWindow() {
 
 void CompareWindow::find() {
   repeats_.clear();
-  const auto passage = bench_.passage();
-  if (bench_.hasSound() && passage && passage->length() <= kLongest) {
+  const auto passage = bench_.selection().passage();
+  if (bench_.transport().hasSound() && passage && passage->length() <= kLongest) {
     passage_ = *passage;
     repeats_ = repeatsOf(bench_.time().grid(), bench_.form().form(), passage_);
   }
@@ -180,9 +181,9 @@ void CompareWindow::compare() {
   if (other_->currentIndex() < 0) return;
   sentence_->setText(tr("Comparing …"));
   state_->setText(spanWords(passage_));
-  job_.run([this, recording = bench_.player().shared(), first = passage_,
+  job_.run([this, recording = bench_.transport().player().shared(), first = passage_,
             second = repeats_[static_cast<std::size_t>(other_->currentIndex())],
-            offset = bench_.recordingPitch()](const Progress& progress, const BackgroundJob::Post& post) {
+            offset = bench_.document().offset()](const Progress& progress, const BackgroundJob::Post& post) {
     auto difference =
         std::make_shared<const RepeatDifference>(compareRepeats(*recording, first, second, offset, progress));
     if (progress.cancelled()) return;

@@ -56,7 +56,7 @@ void SpectrumChart::paintEvent(QPaintEvent*) {
     p.drawLine(QPointF(xOf(midi), 0), QPointF(xOf(midi), floor));
     p.setPen(t.softInk);
     p.drawText(QRectF(xOf(midi) + 3, floor, 40, kFoot), Qt::AlignLeft | Qt::AlignVCenter,
-               text(noteName(midi, bench_.spelling())));
+               text(noteName(midi, bench_.session().spelling())));
   }
   if (spectrum_.decibels.empty()) return;
   QPainterPath hill(QPointF(0, floor));
@@ -73,7 +73,7 @@ void SpectrumChart::paintEvent(QPaintEvent*) {
     p.setPen(QPen(t.accent, 2));
     p.drawLine(QPointF(x, 16), QPointF(x, floor));
     p.setPen(t.ink);
-    p.drawText(QRectF(x - 24, 0, 48, 15), Qt::AlignCenter, text(noteName(note.midi, bench_.spelling())));
+    p.drawText(QRectF(x - 24, 0, 48, 15), Qt::AlignCenter, text(noteName(note.midi, bench_.session().spelling())));
   }
 }
 
@@ -118,23 +118,24 @@ FreezeWindow::~FreezeWindow() {
 
 void FreezeWindow::take() {
   list_->clear();
-  if (!bench_.hasSound() || !bench_.openOutput()) {
+  if (!bench_.transport().hasSound() || !bench_.transport().openOutput()) {
     sentence_->setText(tr("Open a recording first"));
     return;
   }
-  if (bench_.playing()) bench_.togglePlay();
-  const Recording& recording = *bench_.player().recording();
-  const Seconds at = bench_.position();
-  const Cents offset = bench_.recordingPitch();
+  if (bench_.transport().playing()) bench_.transport().togglePlay();
+  const Recording& recording = *bench_.transport().player().recording();
+  const Seconds at = bench_.transport().position();
+  const Cents offset = bench_.document().offset();
   auto notes = noteHintsAt(recording, at, offset);
   const Guitar guitar = bench_.document().guitar();
   const bool fromNut = bench_.document().fretsFromNut();
   for (const auto& note : notes) {
     QStringList places;
     for (const Place& place : placesOf(guitar, note.midi))
-      places << text(placeName(bench_.schools(), guitar, place, fromNut, bench_.spelling()));
+      places << text(placeName(bench_.session().schools(), guitar, place, fromNut, bench_.session().spelling()));
     auto* item = new QListWidgetItem(
-        tr("%1   %2   %3").arg(text(noteName(note.midi, bench_.spelling())), percent(note.strength), places.join("; ")),
+        tr("%1   %2   %3")
+            .arg(text(noteName(note.midi, bench_.session().spelling())), percent(note.strength), places.join("; ")),
         list_);
     item->setData(Qt::UserRole, note.midi);
   }

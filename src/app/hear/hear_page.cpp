@@ -122,13 +122,14 @@ HearPage::HearPage(Workbench& bench, std::function<std::unique_ptr<AudioInput>()
     const EarKeeper::Followed* followed = bench_.ear().voice();
     if (followed == nullptr || static_cast<std::size_t>(r) >= rows_.size()) return;
     const auto& played = followed->voice->notes[rows_[static_cast<std::size_t>(r)]];
-    bench_.seek(followed->span.start + played.note.span.start);
-    bench_.voice().tone(nearestNote(played.note.pitch, bench_.recordingPitch()));
+    bench_.transport().seek(followed->span.start + played.note.span.start);
+    bench_.voice().tone(nearestNote(played.note.pitch, bench_.document().offset()));
   });
   connect(&ear, &EarKeeper::changed, this, &HearPage::refresh);
-  bench.whenChanged(kOfBrief | Changed::ear, this, &HearPage::refresh);
-  connect(&bench, &Workbench::settingsChanged, this, &HearPage::refresh);
-  connect(&bench, &Workbench::soundChanged, this, &HearPage::refresh);
+  bench.session().whenChanged(kOfBrief | Changed::ear, this, &HearPage::refresh);
+  connect(&bench.transport(), &Transport::changed, this, &HearPage::refresh);
+  connect(&bench.selection(), &Selection::changed, this, &HearPage::refresh);
+  connect(&bench.analysis(), &Analysis::soundChanged, this, &HearPage::refresh);
   refresh();
 }
 
@@ -147,9 +148,9 @@ void HearPage::takeTyped() {
 void HearPage::listNotes() {
   const EarKeeper::Followed* followed = bench_.ear().voice();
   const HeardVoice* voice = followed != nullptr ? followed->voice.get() : nullptr;
-  if (voice == listed_ && bench_.schools() == named_ && asides_->isChecked() == withAsides_) return;
+  if (voice == listed_ && bench_.session().schools() == named_ && asides_->isChecked() == withAsides_) return;
   listed_ = voice;
-  named_ = bench_.schools();
+  named_ = bench_.session().schools();
   withAsides_ = asides_->isChecked();
   rows_.clear();
   notes_->setRowCount(0);
@@ -163,24 +164,25 @@ void HearPage::listNotes() {
   asides_->setVisible(left > 0);
   asides_->setText(tr("with %1 far below it").arg(counted(left, tr("note"), tr("notes"))));
   if (voice == nullptr) return;
-  const Cents offset = bench_.recordingPitch();
+  const Cents offset = bench_.document().offset();
   notes_->setRowCount(static_cast<int>(rows_.size()));
   for (std::size_t row = 0; row < rows_.size(); ++row) {
     const auto& played = voice->notes[rows_[row]];
     const Seconds at = followed->span.start + played.note.span.start;
-    QString hand = gestureWords(played, offset, bench_.schools(), bench_.spelling());
+    QString hand = gestureWords(played, offset, bench_.session().schools(), bench_.session().spelling());
     if (played.note.pitch < lowest) hand = tr("Far below the others: the bass, or another part?");
     const QString cells[] = {text(clockTenths(at)),
-                             text(noteName(nearestNote(frettedPitch(played), offset), bench_.spelling())), hand};
+                             text(noteName(nearestNote(frettedPitch(played), offset), bench_.session().spelling())),
+                             hand};
     for (int c = 0; c < 3; ++c) notes_->setItem(static_cast<int>(row), c, new QTableWidgetItem(cells[c]));
   }
 }
 
 void HearPage::refresh() {
   const EarKeeper& ear = bench_.ear();
-  const bool sound = bench_.hasSound();
+  const bool sound = bench_.transport().hasSound();
   QStringList names;
-  for (const auto& h : ear.hints()) names << text(noteName(h.midi, bench_.spelling()));
+  for (const auto& h : ear.hints()) names << text(noteName(h.midi, bench_.session().spelling()));
   sentence_->setText(ear.listeningToInput() ? tr("Sing or play it now")
                      : ear.asking()         ? tr("Which note sounds here?")
                      : !names.isEmpty()     ? names.join(" ")
@@ -205,16 +207,16 @@ void HearPage::refresh() {
   const EarKeeper::Followed* followed = ear.voice();
   listNotes();
   follow_->setText(ear.following() ? tr("Stop") : tr("Follow it"));
-  follow_->setEnabled(sound && (ear.following() || bench_.passage().has_value()));
+  follow_->setEnabled(sound && (ear.following() || bench_.selection().passage().has_value()));
   drop_->setEnabled(followed != nullptr);
-  voiceState_->setText(ear.following() ? tr("Following …")
-                       : followed != nullptr
-                           ? tr("%1, %2 to %3. Heard: %4. Measured: check them by ear.")
-                                 .arg(counted(static_cast<int>(rows_.size()), tr("note"), tr("notes")),
-                                      text(clockTenths(followed->span.start)), text(clockTenths(followed->span.end)),
-                                      lowered(isolationWords(followed->isolation)))
-                       : bench_.passage() ? tr("Its pitch can be drawn over the map, with bends and vibrato measured.")
-                                          : tr("Take a passage first: drag one, or press O."));
+  voiceState_->setText(
+      ear.following()       ? tr("Following …")
+      : followed != nullptr ? tr("%1, %2 to %3. Heard: %4. Measured: check them by ear.")
+                                  .arg(counted(static_cast<int>(rows_.size()), tr("note"), tr("notes")),
+                                       text(clockTenths(followed->span.start)), text(clockTenths(followed->span.end)),
+                                       lowered(isolationWords(followed->isolation)))
+      : bench_.selection().passage() ? tr("Its pitch can be drawn over the map, with bends and vibrato measured.")
+                                     : tr("Take a passage first: drag one, or press O."));
 }
 
 }  // namespace ear

@@ -50,8 +50,9 @@ IsolatePage::IsolatePage(Workbench& bench, QWidget* parent) : QWidget(parent), b
   whole_ =
       plainButton(this, "isolate-whole", {}, tr("Back and forth between what is isolated and the whole sound  (/)"));
   clear_ = plainButton(this, "isolate-clear", tr("Clear all"), tr("Nothing is isolated any more"));
-  connect(whole_, &QPushButton::clicked, this, [this] { bench_.setIsolating(!bench_.isolating()); });
-  connect(clear_, &QPushButton::clicked, this, [this] { bench_.setIsolation({}); });
+  connect(whole_, &QPushButton::clicked, this,
+          [this] { bench_.transport().setIsolating(!bench_.transport().isolating()); });
+  connect(clear_, &QPushButton::clicked, this, [this] { bench_.transport().setIsolation({}); });
   column->addWidget(sentence_);
   column->addWidget(level_);
   column->addLayout(rowOf({whole_, clear_}));
@@ -91,8 +92,8 @@ IsolatePage::IsolatePage(Workbench& bench, QWidget* parent) : QWidget(parent), b
   connect(bass_, &QCheckBox::toggled, this, [this](bool on) { change([on](Isolation& i) { i.bassUp = on; }); });
   column->addWidget(bass_);
   column->addStretch();
-  connect(&bench, &Workbench::settingsChanged, this, &IsolatePage::refresh);
-  connect(&bench, &Workbench::soundChanged, this, &IsolatePage::refresh);
+  connect(&bench.transport(), &Transport::changed, this, &IsolatePage::refresh);
+  connect(&bench.analysis(), &Analysis::soundChanged, this, &IsolatePage::refresh);
   refresh();
 }
 
@@ -132,7 +133,7 @@ QSpinBox* IsolatePage::frequency(const QString& name, const QString& title, cons
   box->setKeyboardTracking(false);
   box->setFixedWidth(88);
   connect(box, &QSpinBox::valueChanged, this, [this, which, first](int value) {
-    const bool wasOff = bench_.isolation().*which <= Hertz(0);
+    const bool wasOff = bench_.transport().isolation().*which <= Hertz(0);
     const bool under = value < static_cast<int>(Isolation::kLowest.value);
     const double hertz = wasOff && under && value > 0 ? first : under ? 0 : value;
     change([&](Isolation& i) { i.*which = Hertz(hertz); });
@@ -141,18 +142,18 @@ QSpinBox* IsolatePage::frequency(const QString& name, const QString& title, cons
 }
 
 void IsolatePage::change(const std::function<void(Isolation&)>& change) {
-  Isolation i = bench_.isolation();
+  Isolation i = bench_.transport().isolation();
   change(i);
-  bench_.setIsolation(i);
+  bench_.transport().setIsolation(i);
 }
 
 void IsolatePage::refresh() {
-  const Isolation& i = bench_.isolation();
-  const bool sound = bench_.hasSound();
-  sentence_->setText(bench_.isolating() ? isolationWords(i)
-                     : i.plain()        ? isolationWords({})
-                                        : tr("The whole sound for now"));
-  whole_->setText(bench_.isolating() ? tr("Hear the whole") : tr("Hear it isolated"));
+  const Isolation& i = bench_.transport().isolation();
+  const bool sound = bench_.transport().hasSound();
+  sentence_->setText(bench_.transport().isolating() ? isolationWords(i)
+                     : i.plain()                    ? isolationWords({})
+                                                    : tr("The whole sound for now"));
+  whole_->setText(bench_.transport().isolating() ? tr("Hear the whole") : tr("Hear it isolated"));
   whole_->setEnabled(sound && !i.plain());
   clear_->setEnabled(sound && !i.plain());
   channel_->button(static_cast<int>(i.channel))->setChecked(true);

@@ -27,9 +27,9 @@ PlaceView::PlaceView(Workbench& bench, QWidget* parent) : QWidget(parent), bench
   setToolTip(
       tr("What sounds now between left and right. Drag the middle or an edge of the place; with the keys, Left and "
          "Right move it, Up and Down widen and narrow it"));
-  connect(&bench, &Workbench::positionChanged, this, &PlaceView::look);
-  connect(&bench, &Workbench::soundChanged, this, &PlaceView::look);
-  connect(&bench, &Workbench::settingsChanged, this, qOverload<>(&QWidget::update));
+  connect(&bench.transport(), &Transport::positionChanged, this, &PlaceView::look);
+  connect(&bench.analysis(), &Analysis::soundChanged, this, &PlaceView::look);
+  connect(&bench.transport(), &Transport::changed, this, qOverload<>(&QWidget::update));
 }
 
 double PlaceView::xOf(double place) const {
@@ -47,14 +47,14 @@ void PlaceView::showEvent(QShowEvent*) {
 /// Measures what sounds at the playhead; what is new comes at once, what ends sinks slowly enough to be read.
 void PlaceView::look() {
   if (!isVisible()) return;
-  const Recording* recording = bench_.player().recording();
+  const Recording* recording = bench_.transport().player().recording();
   StereoPicture now;
   if (recording != nullptr)
     now = stereoPictureAt(recording->left(), recording->right(),
-                          std::llround(bench_.position().value * recording->sampleRate));
+                          std::llround(bench_.transport().position().value * recording->sampleRate));
   constexpr float kSink = 0.88F;
   for (std::size_t i = 0; i < now.level.size(); ++i)
-    now.level[i] = bench_.playing() ? std::max(now.level[i], picture_.level[i] * kSink) : now.level[i];
+    now.level[i] = bench_.transport().playing() ? std::max(now.level[i], picture_.level[i] * kSink) : now.level[i];
   picture_ = now;
   update();
 }
@@ -77,9 +77,9 @@ void PlaceView::paintEvent(QPaintEvent*) {
   p.setPen(QPen(t.softInk, 1));
   p.setBrush(wash);
   p.drawPath(hill);
-  const Isolation& i = bench_.isolation();
+  const Isolation& i = bench_.transport().isolation();
   const double from = xOf(std::max(-1.0, i.centre - i.width)), to = xOf(std::min(1.0, i.centre + i.width));
-  const bool on = i.place != Isolation::Place::all && bench_.isolating();
+  const bool on = i.place != Isolation::Place::all && bench_.transport().isolating();
   QColor place = t.accent;
   place.setAlpha(on ? 60 : 18);
   const auto shade = [&](double a, double b) { p.fillRect(QRectF(a, 1, b - a, floor - 1), place); };
@@ -103,23 +103,23 @@ void PlaceView::paintEvent(QPaintEvent*) {
 }
 
 PlaceView::Grip PlaceView::gripAt(double x) const {
-  const Isolation& i = bench_.isolation();
+  const Isolation& i = bench_.transport().isolation();
   if (std::abs(x - xOf(i.centre - i.width)) < kReach) return Grip::left;
   if (std::abs(x - xOf(i.centre + i.width)) < kReach) return Grip::right;
   return Grip::middle;
 }
 
 void PlaceView::put(double centre, double width) {
-  Isolation i = bench_.isolation();
+  Isolation i = bench_.transport().isolation();
   i.centre = centre, i.width = width;
   if (i.place == Isolation::Place::all) i.place = Isolation::Place::keep;
-  bench_.setIsolation(i);
+  bench_.transport().setIsolation(i);
 }
 
 void PlaceView::mousePressEvent(QMouseEvent* event) {
-  if (event->button() != Qt::LeftButton || !bench_.hasSound()) return;
+  if (event->button() != Qt::LeftButton || !bench_.transport().hasSound()) return;
   const double x = event->position().x();
-  const Isolation& i = bench_.isolation();
+  const Isolation& i = bench_.transport().isolation();
   grip_ = gripAt(x);
   // Outside of the place the press fetches it.
   const bool inside = std::abs(placeAt(x) - i.centre) <= i.width;
@@ -129,7 +129,7 @@ void PlaceView::mousePressEvent(QMouseEvent* event) {
 
 void PlaceView::mouseMoveEvent(QMouseEvent* event) {
   const double x = event->position().x();
-  const Isolation& i = bench_.isolation();
+  const Isolation& i = bench_.transport().isolation();
   if (grip_ == Grip::none) {
     setCursor(gripAt(x) == Grip::middle ? Qt::ArrowCursor : Qt::SplitHCursor);
     return;
@@ -156,7 +156,7 @@ bool PlaceView::event(QEvent* event) {
 
 void PlaceView::keyPressEvent(QKeyEvent* event) {
   constexpr double kStep = 0.05;
-  const Isolation& i = bench_.isolation();
+  const Isolation& i = bench_.transport().isolation();
   switch (event->key()) {
     case Qt::Key_Left:
       return put(i.centre - kStep, i.width);

@@ -31,21 +31,21 @@ MapView::MapView(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(be
   setObjectName("map");
   setAccessibleName(tr("Map of the recording"));
   setMouseTracking(true);
-  for (const auto signal : {&Workbench::settingsChanged, &Workbench::positionChanged})
-    connect(&bench, signal, this, qOverload<>(&QWidget::update));
-  bench.whenChanged(kOfBrief | Changed::cues | Changed::chords | Changed::passages, this, &MapView::redraw);
-  for (const auto signal : {&Workbench::soundChanged, &Workbench::listeningChanged})
-    connect(&bench, signal, this, &MapView::redraw);
+  connect(&bench.selection(), &Selection::changed, this, qOverload<>(&QWidget::update));
+  connect(&bench.transport(), &Transport::positionChanged, this, qOverload<>(&QWidget::update));
+  bench.session().whenChanged(kOfBrief | Changed::cues | Changed::chords | Changed::passages, this, &MapView::redraw);
+  for (const auto signal : {&Analysis::soundChanged, &Analysis::changed})
+    connect(&bench.analysis(), signal, this, &MapView::redraw);
 }
 
 double MapView::xOf(Seconds t) const {
-  const double all = bench_.duration().value;
+  const double all = bench_.analysis().duration().value;
   return all > 0 ? kSide + (width() - 2 * kSide) * t.value / all : kSide;
 }
 
 Seconds MapView::timeAt(double x) const {
   const double share = std::clamp((x - kSide) / std::max(1, width() - 2 * kSide), 0.0, 1.0);
-  return bench_.duration() * share;
+  return bench_.analysis().duration() * share;
 }
 
 void MapView::setWindow(TimeSpan window) {
@@ -71,9 +71,9 @@ void MapView::paintForm(QPainter& p) const {
     p.setPen(t.softInk);
     p.setFont(Theme::font(Theme::Face::text));
     p.drawText(QRect(kSide, kFormTop, width() - 2 * kSide, kFormHeight), Qt::AlignCenter,
-               bench_.take() == nullptr ? QString()
-               : bench_.listening()     ? tr("The form appears here when it has been heard.")
-                                        : tr("No form known. Open the Form tile to set one."));
+               bench_.take() == nullptr      ? QString()
+               : bench_.analysis().running() ? tr("The form appears here when it has been heard.")
+                                             : tr("No form known. Open the Form tile to set one."));
     return;
   }
   const Grid& grid = bench_.time().grid();
@@ -124,7 +124,7 @@ void MapView::paintChords(QPainter& p) const {
     p.setBrush(home ? t.accent : strange ? t.warning : t.hairline);
     const double height = home ? 3 : strange ? 5 : 2;
     p.drawRect(QRectF(from + 0.5, kChordTop + kChordHeight - height, std::max(1.0, to - from - 1), height));
-    const QString name = text(bench_.chordWords(*c.chord).sounding);
+    const QString name = text(bench_.session().chordWords(*c.chord).sounding);
     p.setFont(Theme::font(Theme::Face::small));
     const int needed = QFontMetrics(p.font()).horizontalAdvance(name);
     if (from < free || needed + 2 > to - from) continue;
@@ -135,7 +135,7 @@ void MapView::paintChords(QPainter& p) const {
 }
 
 void MapView::paintSound(QPainter& p) const {
-  const Envelope& envelope = bench_.overview();
+  const Envelope& envelope = bench_.analysis().overview();
   if (envelope.empty()) return;
   p.setPen(Theme::current().softInk);
   constexpr double kMiddle = kSoundTop + kSoundHeight / 2.0;
@@ -166,7 +166,7 @@ void MapView::paintEvent(QPaintEvent*) {
   const Theme& t = Theme::current();
   QPainter p(this);
   p.setRenderHint(QPainter::Antialiasing);
-  if (bench_.duration() <= Seconds(0)) {
+  if (bench_.analysis().duration() <= Seconds(0)) {
     p.setPen(t.hairline);
     p.drawRoundedRect(QRectF(kSide, kFormTop, width() - 2 * kSide, height() - 10), 4, 4);
     return;
@@ -185,7 +185,7 @@ void MapView::paintEvent(QPaintEvent*) {
     p.setBrush(t.softInk);
     p.drawRect(QRectF(xOf(kept.span.start), height() - 5, std::max(3.0, xOf(kept.span.end) - xOf(kept.span.start)), 3));
   }
-  if (const auto& passage = bench_.passage()) {
+  if (const auto& passage = bench_.selection().passage()) {
     QColor wash = t.accent;
     wash.setAlpha(56);
     const QRectF box(xOf(passage->start), 1, std::max(2.0, xOf(passage->end) - xOf(passage->start)), height() - 3);
@@ -193,7 +193,7 @@ void MapView::paintEvent(QPaintEvent*) {
     p.setPen(QPen(t.accent, 1.5));
     p.drawRoundedRect(box, 2, 2);
   }
-  const double x = xOf(bench_.position());
+  const double x = xOf(bench_.transport().position());
   p.setPen(QPen(t.ink, 2));
   p.drawLine(QPointF(x, 0), QPointF(x, height() - 1));
 }
@@ -208,7 +208,7 @@ std::optional<std::size_t> MapView::borderAt(QPointF at) const {
 }
 
 void MapView::mousePressEvent(QMouseEvent* event) {
-  if (event->button() != Qt::LeftButton || bench_.duration() <= Seconds(0)) return;
+  if (event->button() != Qt::LeftButton || bench_.analysis().duration() <= Seconds(0)) return;
   pressedAt_ = event->position().x();
   dragging_ = false;
   border_ = borderAt(event->position());
@@ -231,16 +231,16 @@ void MapView::mouseMoveEvent(QMouseEvent* event) {
         tr("Move border"), [&](Form& f) { moveBorder(f, *border_, to); }, "border-" + std::to_string(*border_));
     return;
   }
-  if (!bench_.passageId().empty()) bench_.setPassage(std::nullopt);  // a drag makes a new one
-  bench_.setPassage(TimeSpan{timeAt(pressedAt_), timeAt(x)});
+  if (!bench_.selection().keptId().empty()) bench_.selection().set(std::nullopt);  // a drag makes a new one
+  bench_.selection().set(TimeSpan{timeAt(pressedAt_), timeAt(x)});
 }
 
 void MapView::mouseReleaseEvent(QMouseEvent* event) {
   if (pressedAt_ < 0) return;
   if (!dragging_) {
-    bench_.goTo(timeAt(event->position().x()));
-  } else if (!border_ && bench_.passage()) {
-    bench_.seek(bench_.passage()->start);
+    bench_.selection().goTo(timeAt(event->position().x()));
+  } else if (!border_ && bench_.selection().passage()) {
+    bench_.transport().seek(bench_.selection().passage()->start);
   }
   bench_.document().endMerge();
   pressedAt_ = -1;
@@ -257,7 +257,7 @@ void MapView::contextMenuEvent(QContextMenuEvent* event) {
 
 bool MapView::event(QEvent* event) {
   if (event->type() == QEvent::PaletteChange) redraw();
-  if (event->type() == QEvent::ToolTip && bench_.duration() > Seconds(0)) {
+  if (event->type() == QEvent::ToolTip && bench_.analysis().duration() > Seconds(0)) {
     const auto* help = static_cast<QHelpEvent*>(event);
     const Seconds at = timeAt(help->x());
     QString tip = text(clockTenths(at));
@@ -273,7 +273,7 @@ bool MapView::event(QEvent* event) {
         if (std::abs(xOf(cue.time) - help->x()) < 9) tip += "\n" + text(cue.text);
     if (bench_.take() != nullptr)
       for (const auto& c : bench_.document().chords())
-        if (c.chord && c.span.contains(at)) tip += "  " + text(bench_.chordWords(*c.chord).sounding);
+        if (c.chord && c.span.contains(at)) tip += "  " + text(bench_.session().chordWords(*c.chord).sounding);
     QToolTip::showText(help->globalPos(),
                        tip + tr("\nClick to go there, drag to make a passage; drag a border to move it (Alt: off the "
                                 "bar lines), right-click "

@@ -23,9 +23,9 @@ NeckView::NeckView(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(
   setAttribute(Qt::WA_StyledBackground);
   setFixedHeight(kHeight);
   layOut();
-  bench.whenChanged(kOfBrief | Changed::chords, this, &NeckView::refresh);
-  connect(&bench, &Workbench::soundChanged, this, &NeckView::refresh);
-  connect(&bench, &Workbench::positionChanged, this, &NeckView::showChord);
+  bench.session().whenChanged(kOfBrief | Changed::chords, this, &NeckView::refresh);
+  connect(&bench.analysis(), &Analysis::soundChanged, this, &NeckView::refresh);
+  connect(&bench.transport(), &Transport::positionChanged, this, &NeckView::showChord);
   connect(neck_, &NeckMap::struck, this, [this](Place place) {
     const int midi = bench_.document().guitar().pitch(place);
     bench_.voice().tone(midi);
@@ -55,7 +55,7 @@ void NeckView::layOut() {
   map_->setObjectName("neck-regions");
   map_->setAccessibleName(tr("How the neck is divided"));
   map_->addItems({tr("boxes"), tr("positions"), tr("shapes")});
-  map_->setCurrentIndex(static_cast<int>(bench_.schools().neckMap));
+  map_->setCurrentIndex(static_cast<int>(bench_.session().schools().neckMap));
   counted_ = new QComboBox(this);
   counted_->setObjectName("neck-counted");
   counted_->setAccessibleName(tr("Where frets are counted from"));
@@ -165,16 +165,17 @@ std::optional<Chord> NeckView::chordNow() const {
   const Take* take = bench_.take();
   if (take == nullptr) return std::nullopt;
   for (const auto& c : bench_.document().chords())
-    if (c.span.contains(bench_.position() + Workbench::kBlink)) return c.chord;
+    if (c.span.contains(bench_.transport().position() + Transport::kBlink)) return c.chord;
   return std::nullopt;
 }
 
 /// By its sound, and by the shape the hand makes where the two differ.
 QString NeckView::chordSentence(const Chord& chord) const {
-  const auto [sound, shape] = bench_.chordWords(chord);
+  const auto [sound, shape] = bench_.session().chordWords(chord);
   if (shape.empty()) return text(sound);
-  return bench_.schools().keyLead == Schools::KeyLead::sound ? tr("%1, %2 shape").arg(text(sound), text(shape))
-                                                             : tr("%1 shape, sounds %2").arg(text(shape), text(sound));
+  return bench_.session().schools().keyLead == Schools::KeyLead::sound
+             ? tr("%1, %2 shape").arg(text(sound), text(shape))
+             : tr("%1 shape, sounds %2").arg(text(shape), text(sound));
 }
 
 void NeckView::showChord() {
@@ -188,9 +189,9 @@ void NeckView::refresh() {
   shown_ = chordNow();
   const Guitar guitar = bench_.document().guitar();
   const bool fromNut = bench_.document().fretsFromNut();
-  const Spelling spelling = bench_.spelling();
+  const Spelling spelling = bench_.session().spelling();
   QStringList names;
-  for (int s = 0; s < guitar.strings(); ++s) names << text(stringMark(bench_.schools(), guitar, s, spelling));
+  for (int s = 0; s < guitar.strings(); ++s) names << text(stringMark(bench_.session().schools(), guitar, s, spelling));
   neck_->setGuitar(guitar, names, fromNut, guitar.frets);
   const auto all = regions();
   const NeckRegion* region = region_ >= 0 && static_cast<std::size_t>(region_) < all.size()

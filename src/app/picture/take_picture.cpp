@@ -67,7 +67,7 @@ QPixmap pictureOf(DeskWindow& window, const QString& view) {
 void takePicture(DeskWindow& window, const QString& file, const QString& view) {
   auto* timer = new QTimer(&window);
   QObject::connect(timer, &QTimer::timeout, &window, [&window, file, view, timer] {
-    if (window.bench().listening() || window.bench().ear().following()) return;
+    if (window.bench().analysis().running() || window.bench().ear().following()) return;
     if (window.keeper().complained()) {
       QApplication::exit(1);
       return;

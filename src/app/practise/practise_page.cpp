@@ -94,9 +94,11 @@ PractisePage::PractisePage(Workbench& bench, QWidget* parent) : QWidget(parent),
   connect(breath_, &QDoubleSpinBox::valueChanged, this, &PractisePage::store);
   connect(bar_, &QCheckBox::toggled, this, &PractisePage::store);
   connect(&bench.practice(), &PracticeKeeper::changed, this, &PractisePage::refresh);
-  bench.whenChanged(kOfBrief | Changed::passages | Changed::log, this, [this] { listPhrases(), listLog(), refresh(); });
-  connect(&bench, &Workbench::settingsChanged, this, &PractisePage::refresh);
-  connect(&bench, &Workbench::soundChanged, this, &PractisePage::refresh);
+  bench.session().whenChanged(kOfBrief | Changed::passages | Changed::log, this,
+                              [this] { listPhrases(), listLog(), refresh(); });
+  connect(&bench.transport(), &Transport::changed, this, &PractisePage::refresh);
+  connect(&bench.selection(), &Selection::changed, this, &PractisePage::refresh);
+  connect(&bench.analysis(), &Analysis::soundChanged, this, &PractisePage::refresh);
   listPhrases();
   listLog();
   refresh();
@@ -194,9 +196,9 @@ QWidget* PractisePage::makeLog() {
     const auto i = static_cast<std::size_t>(item->data(Qt::UserRole).toInt());
     if (i >= log.size() || bench_.document().study().take(log[i].take) == nullptr) return;
     const PracticeEntry entry = log[i];
-    bench_.activateTake(entry.take);
-    bench_.putPassage(entry.span);
-    bench_.setSpeed(entry.speed);
+    bench_.session().activateTake(entry.take);
+    bench_.selection().put(entry.span);
+    bench_.transport().setSpeed(entry.speed);
   });
   return group;
 }
@@ -246,7 +248,8 @@ void PractisePage::listLog() {
 void PractisePage::refresh() {
   const PracticeKeeper& practice = bench_.practice();
   const auto& s = practice.settings();
-  const bool running = practice.running(), passage = bench_.hasSound() && bench_.passage().has_value();
+  const bool running = practice.running(),
+             passage = bench_.transport().hasSound() && bench_.selection().passage().has_value();
   sentence_->setText(running ? practiceWords(practice) : tr("The passage loops as it is"));
   detail_->setText(running && practice.state().resting ? tr("Breath: it goes on by itself.")
                    : running                           ? tr("Another passage ends it, Space holds it.")
@@ -256,7 +259,7 @@ void PractisePage::refresh() {
   clean_->setEnabled(running && practice.kind() == PracticeEntry::Kind::ladder && s.ladder.byKey);
   ladder_->setEnabled(passage);
   answer_->setEnabled(passage);
-  chain_->setEnabled(bench_.hasSound() && phrases_->count() > 1);
+  chain_->setEnabled(bench_.transport().hasSound() && phrases_->count() > 1);
   const QSignalBlocker a(from_), b(to_), c(step_), d(repeats_), e(times_), f(breath_), g(bar_), h(countedBy_);
   from_->setValue(static_cast<int>(std::lround(100 * s.ladder.from)));
   to_->setValue(static_cast<int>(std::lround(100 * s.ladder.to)));

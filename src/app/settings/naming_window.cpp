@@ -16,11 +16,11 @@ void NamingWindow::add(const QString& name, const QString& what, Choice Schools:
   auto* box = new QComboBox(this);
   box->setObjectName(name);
   box->addItems(choices);
-  box->setCurrentIndex(static_cast<int>(bench_.schools().*member));
+  box->setCurrentIndex(static_cast<int>(bench_.session().schools().*member));
   connect(box, &QComboBox::activated, this, [this, member](int i) {
-    Schools schools = bench_.schools();
+    Schools schools = bench_.session().schools();
     schools.*member = static_cast<Choice>(i);
-    bench_.setSchools(schools);
+    bench_.session().setSchools(schools);
     showExample();
   });
   form_->addRow(what, box);
@@ -80,10 +80,10 @@ NamingWindow::NamingWindow(Workbench& bench, QWidget* parent) : QDialog(parent),
 
 /// One sentence in which every choice shows, on the guitar in hand.
 void NamingWindow::showExample() {
-  const Schools& schools = bench_.schools();
+  const Schools& schools = bench_.session().schools();
   const Guitar guitar = bench_.document().guitar();
   const auto key = bench_.brief().key;
-  const Spelling spelling = bench_.spelling();
+  const Spelling spelling = bench_.session().spelling();
   const Place place{guitar.strings() - 3, 4};
   const int of = schools.counting == Schools::Counting::triplets ? 3
                  : schools.counting == Schools::Counting::ands   ? 2

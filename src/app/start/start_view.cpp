@@ -52,7 +52,7 @@ StartView::StartView(Workbench& bench, StudyKeeper& keeper, QWidget* parent) : Q
   connect(open, &QPushButton::clicked, &keeper_, &StudyKeeper::openByDialog);
   connect(demo, &QPushButton::clicked, &keeper_, [this] { keeper_.openDemo(); });
   connect(&keeper_, &StudyKeeper::recentChanged, this, &StartView::listRecent);
-  bench.whenChanged(Changed::takes, this, &StartView::listRecent);
+  bench.session().whenChanged(Changed::takes, this, &StartView::listRecent);
   listRecent();
 }
 

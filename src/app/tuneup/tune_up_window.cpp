@@ -55,8 +55,8 @@ TuneUpWindow::TuneUpWindow(Workbench& bench, std::unique_ptr<AudioInput> input, 
   right->addStretch(1);
   sides->addLayout(right, 2);
   column->addLayout(sides, 1);
-  bench.whenChanged(kOfBrief, this, &TuneUpWindow::refresh);
-  connect(&bench, &Workbench::settingsChanged, this, &TuneUpWindow::refresh);
+  bench.session().whenChanged(kOfBrief, this, &TuneUpWindow::refresh);
+  connect(&bench.transport(), &Transport::changed, this, &TuneUpWindow::refresh);
   refresh();
 }
 
@@ -75,7 +75,7 @@ QWidget* TuneUpWindow::makeStrings() {
 
 /// The guitar that fits the playback as it sounds now.
 FittingGuitar TuneUpWindow::target() const {
-  return fitting(bench_.document().setup(), bench_.recordingPitch(), bench_.player().sounding().shift);
+  return fitting(bench_.document().setup(), bench_.document().offset(), bench_.transport().sounding().shift);
 }
 
 /// Open strings without the capo, since one tunes before it goes on.
@@ -98,7 +98,7 @@ void TuneUpWindow::fillStrings(const GuitarSetup& setup) {
     grid->addWidget(head, 0, c);
   }
   const Guitar guitar = targetGuitar();
-  const Spelling spelling = spellingOf(setup.tuning, bench_.schools());
+  const Spelling spelling = spellingOf(setup.tuning, bench_.session().schools());
   int row = setup.tuning.count() > 0 ? static_cast<int>(setup.tuning.count()) : 0;
   for (const StringTarget& t : tuneUp(setup, target().offset)) {
     const auto cell = [&](const QString& words, int c, bool strong = false) {
@@ -108,7 +108,7 @@ void TuneUpWindow::fillStrings(const GuitarSetup& setup) {
       if (c == 1) label->setObjectName(QStringLiteral("tune-note-%1").arg(t.string));
       grid->addWidget(label, row, c);
     };
-    cell(text(stringName(bench_.schools(), guitar, t.string, spelling)), 0);
+    cell(text(stringName(bench_.session().schools(), guitar, t.string, spelling)), 0);
     cell(text(noteName(t.midi, spelling)), 1, true);
     cell(text(fixed(t.pitch.value, 2)), 2);
     cell(tr("%1 cents").arg(text(withSign(t.fromStandard.value, 0))), 3);
@@ -138,7 +138,7 @@ void TuneUpWindow::fillShifts(const GuitarSetup& setup) {
   column->setContentsMargins(0, 0, 0, 0);
   column->setSpacing(2);
   int i = 0;
-  for (const PlaybackShift& s : playbackShifts(setup, bench_.recordingPitch())) {
+  for (const PlaybackShift& s : playbackShifts(setup, bench_.document().offset())) {
     const int semitones = static_cast<int>(s.shift.value / 100);
     const QString size =
         s.shift == Cents(0) ? QString()
@@ -148,11 +148,11 @@ void TuneUpWindow::fillShifts(const GuitarSetup& setup) {
     auto* choice = new QRadioButton(text(s.name) + size, shifts_);
     choice->setObjectName(QStringLiteral("tune-shift-%1").arg(i++));
     choice->setToolTip(text(s.effect));
-    choice->setChecked(std::abs((bench_.player().sounding().shift - s.shift).value) < 0.05);
+    choice->setChecked(std::abs((bench_.transport().sounding().shift - s.shift).value) < 0.05);
     connect(choice, &QRadioButton::clicked, this, [this, to = s.shift] {
       // The window is filled anew by what this changes: not while the button still handles its click.
       QMetaObject::invokeMethod(
-          this, [this, to] { bench_.setShift(to); }, Qt::QueuedConnection);
+          this, [this, to] { bench_.transport().setShift(to); }, Qt::QueuedConnection);
     });
     column->addWidget(choice);
     auto* effect = soft(text(s.effect), shifts_);

@@ -87,9 +87,10 @@ void TunerPanel::makeSimulated(QVBoxLayout* column) {
 }
 
 QString TunerPanel::nameOf(const Guitar& guitar, int string) const {
-  const auto spelling = spellingOf(guitar.tuning, bench_.schools());
+  const auto spelling = spellingOf(guitar.tuning, bench_.session().schools());
   return tr("string %1, %2")
-      .arg(text(stringName(bench_.schools(), guitar, string, spelling)), text(noteName(guitar.open(string), spelling)));
+      .arg(text(stringName(bench_.session().schools(), guitar, string, spelling)),
+           text(noteName(guitar.open(string), spelling)));
 }
 
 void TunerPanel::refresh() {

@@ -42,10 +42,11 @@ void ChordKeeper::backToMeasured(TimeSpan span) {
 }
 
 void ChordKeeper::putHere(const Chord& chord) {
-  const Seconds now = bench_.position() + Workbench::kBlink;
+  const Seconds now = bench_.transport().position() + Transport::kBlink;
   const auto there = at(now);
-  decide(tr("Set chord"), there ? there->span : nestedAround(bench_.time().grid(), {}, bench_.duration(), now).front(),
-         chord, Origin::set);
+  decide(tr("Set chord"),
+         there ? there->span : nestedAround(bench_.time().grid(), {}, bench_.analysis().duration(), now).front(), chord,
+         Origin::set);
 }
 
 }  // namespace ear

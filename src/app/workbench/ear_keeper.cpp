@@ -23,9 +23,9 @@ EarKeeper::EarKeeper(Workbench& bench) : QObject(&bench), bench_(bench), job_(th
   poll_.setInterval(kPoll);
   connect(&poll_, &QTimer::timeout, this, &EarKeeper::readInput);
   connect(&job_, &BackgroundJob::progressed, this, &EarKeeper::followed);
-  connect(&job_, &BackgroundJob::failed, &bench, &Workbench::said);
+  connect(&job_, &BackgroundJob::failed, &bench.session(), &Session::said);
   connect(&job_, &BackgroundJob::finished, this, &EarKeeper::changed);
-  connect(&bench, &Workbench::soundChanged, this, [this] {
+  connect(&bench.analysis(), &Analysis::soundChanged, this, [this] {
     job_.cancel();
     asking_.reset();
     shown_.clear();
@@ -40,13 +40,13 @@ EarKeeper::~EarKeeper() {
 }
 
 void EarKeeper::peek(bool on) {
-  if (on == peeking_ || (on && !bench_.hasSound())) return;
+  if (on == peeking_ || (on && !bench_.transport().hasSound())) return;
   peeking_ = on;
   if (on) {
     asking_.reset();
     verdict_.clear();
-    moment_ = bench_.position();
-    shown_ = noteHintsAt(*bench_.player().recording(), moment_, bench_.recordingPitch());
+    moment_ = bench_.transport().position();
+    shown_ = noteHintsAt(*bench_.transport().player().recording(), moment_, bench_.document().offset());
   } else {
     shown_.clear();
   }
@@ -54,9 +54,9 @@ void EarKeeper::peek(bool on) {
 }
 
 void EarKeeper::ask() {
-  if (!bench_.hasSound()) return;
-  moment_ = bench_.position();
-  hidden_ = noteHintsAt(*bench_.player().recording(), moment_, bench_.recordingPitch());
+  if (!bench_.transport().hasSound()) return;
+  moment_ = bench_.transport().position();
+  hidden_ = noteHintsAt(*bench_.transport().player().recording(), moment_, bench_.document().offset());
   shown_.clear();
   verdict_.clear();
   if (hidden_.empty()) {
@@ -73,7 +73,7 @@ QString EarKeeper::names() const {
   QStringList list;
   auto hints = hidden_;
   std::sort(hints.begin(), hints.end(), [](const auto& a, const auto& b) { return a.midi < b.midi; });
-  for (const auto& h : hints) list << text(noteName(h.midi, bench_.spelling()));
+  for (const auto& h : hints) list << text(noteName(h.midi, bench_.session().spelling()));
   return list.join(", ");
 }
 
@@ -163,7 +163,7 @@ void EarKeeper::readInput() {
   }
   if (!reading) return;
   // The guess is compared at the pitch at which the recording sounds now.
-  const double midi = pitchOf(reading->pitch, a4At(bench_.soundingOffset())).value;
+  const double midi = pitchOf(reading->pitch, a4At(bench_.transport().soundingOffset())).value;
   const auto note = static_cast<int>(std::lround(midi));
   steady_ = heard_ == note ? steady_ + 1 : 0;
   heard_ = note;
@@ -173,8 +173,8 @@ void EarKeeper::readInput() {
 }
 
 void EarKeeper::followVoice() {
-  const auto passage = bench_.passage();
-  if (!bench_.hasSound() || !passage) {
+  const auto passage = bench_.selection().passage();
+  if (!bench_.transport().hasSound() || !passage) {
     bench_.say(tr("Following a voice needs a passage: drag one, or press O to loop the bar at the playhead."));
     return;
   }
@@ -183,29 +183,30 @@ void EarKeeper::followVoice() {
                    .arg(std::lround(kLongest.value)));
     return;
   }
-  const Cents offset = bench_.recordingPitch();
-  job_.run([this, recording = bench_.player().shared(), span = *passage, offset, heard = bench_.heard()](
-               const Progress& progress, const BackgroundJob::Post& post) {
-    const Recording part = isolatedPart(recording, span, heard);
-    auto voice = std::make_shared<const HeardVoice>(hearVoice(part, offset, progress));
-    if (progress.cancelled()) return;
-    post([this, voice, span, heard] {
-      auto& all = followed_[bench_.take()->file];
-      std::erase_if(all, [&](const Followed& f) { return f.span == span; });
-      all.push_back({span, heard, voice});
-      if (all.size() > kKept) all.erase(all.begin());
-      emit changed();
-    });
-  });
+  const Cents offset = bench_.document().offset();
+  job_.run(
+      [this, recording = bench_.transport().player().shared(), span = *passage, offset,
+       heard = bench_.transport().sounding().isolation](const Progress& progress, const BackgroundJob::Post& post) {
+        const Recording part = isolatedPart(recording, span, heard);
+        auto voice = std::make_shared<const HeardVoice>(hearVoice(part, offset, progress));
+        if (progress.cancelled()) return;
+        post([this, voice, span, heard] {
+          auto& all = followed_[bench_.take()->file];
+          std::erase_if(all, [&](const Followed& f) { return f.span == span; });
+          all.push_back({span, heard, voice});
+          if (all.size() > kKept) all.erase(all.begin());
+          emit changed();
+        });
+      });
   emit changed();
 }
 
 const EarKeeper::Followed* EarKeeper::voice() const {
-  if (!bench_.hasSound() || bench_.take() == nullptr) return nullptr;
+  if (!bench_.transport().hasSound() || bench_.take() == nullptr) return nullptr;
   const auto found = followed_.find(bench_.take()->file);
   if (found == followed_.end() || found->second.empty()) return nullptr;
   const auto& all = found->second;
-  const auto passage = bench_.passage();
+  const auto passage = bench_.selection().passage();
   if (!passage) return &all.back();
   const auto belongs = [&](const Followed& f) {
     const Seconds both = std::min(f.span.end, passage->end) - std::max(f.span.start, passage->start);

@@ -18,7 +18,7 @@ void FormKeeper::edit(const QString& label, const std::function<void(Form&)>& ch
   const Take* take = bench_.take();
   if (take == nullptr) return;
   const Form now = form();
-  Form edited = now.empty() ? Form{{{Seconds(0), bench_.duration()}, "A", "", Origin::set, 1.0}} : now;
+  Form edited = now.empty() ? Form{{{Seconds(0), bench_.analysis().duration()}, "A", "", Origin::set, 1.0}} : now;
   change(edited);
   if (edited == now) return;
   bench_.document().edit(
@@ -38,36 +38,37 @@ void FormKeeper::mark(Seconds at, const QString& words) {
 
 void FormKeeper::take(const std::optional<TimeSpan>& span, const QString& instead) {
   if (span)
-    bench_.putPassage(*span);
+    bench_.selection().put(*span);
   else
     bench_.say(instead);
 }
 
 void FormKeeper::loopHere() {
-  if (!bench_.hasSound()) return;
-  bench_.setLooping(true);
-  bench_.putPassage(nestedAround(bench_.time().grid(), form(), bench_.duration(), bench_.position()).front());
+  if (!bench_.transport().hasSound()) return;
+  bench_.selection().setLooping(true);
+  bench_.selection().put(
+      nestedAround(bench_.time().grid(), form(), bench_.analysis().duration(), bench_.transport().position()).front());
 }
 
 void FormKeeper::widen() {
-  const auto passage = bench_.passage();
+  const auto passage = bench_.selection().passage();
   if (!passage) return loopHere();
-  take(wider(bench_.time().grid(), form(), bench_.duration(), *passage),
+  take(wider(bench_.time().grid(), form(), bench_.analysis().duration(), *passage),
        tr("Nothing is wider than the whole recording."));
 }
 
 void FormKeeper::narrow() {
-  const auto passage = bench_.passage();
+  const auto passage = bench_.selection().passage();
   if (!passage) return loopHere();
-  const Seconds at = passage->contains(bench_.position()) ? bench_.position() : passage->start;
-  take(narrower(bench_.time().grid(), form(), bench_.duration(), *passage, at),
+  const Seconds at = passage->contains(bench_.transport().position()) ? bench_.transport().position() : passage->start;
+  take(narrower(bench_.time().grid(), form(), bench_.analysis().duration(), *passage, at),
        tr("The passage is no longer than a bar. A, S, D and F move its edges."));
 }
 
 void FormKeeper::step(bool next) {
-  const auto passage = bench_.passage();
+  const auto passage = bench_.selection().passage();
   if (!passage) return loopHere();
-  take(neighbour(bench_.time().grid(), bench_.duration(), *passage, next),
+  take(neighbour(bench_.time().grid(), bench_.analysis().duration(), *passage, next),
        next ? tr("The recording ends before the next one.") : tr("The recording starts after the one before."));
 }
 

@@ -74,7 +74,7 @@ void ListeningGuard::setReminderMinutes(int minutes) {
 }
 
 void ListeningGuard::tick() {
-  const Monitor::Reading& reading = bench_.monitor().newest();
+  const Monitor::Reading& reading = bench_.transport().mixer().monitor().newest();
   const bool fresh = reading.number != read_;
   read_ = reading.number;
   const double seconds = fresh ? reading.seconds : 1.0;

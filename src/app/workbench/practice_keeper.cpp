@@ -21,9 +21,13 @@ PracticeKeeper::PracticeKeeper(Workbench& bench) : QObject(&bench), bench_(bench
   settings_.times = stored.value("practice/times", settings_.times).toInt();
   settings_.breathBeats = stored.value("practice/breath", settings_.breathBeats).toDouble();
   settings_.countBar = stored.value("practice/count", settings_.countBar).toBool();
-  connect(&bench, &Workbench::positionChanged, this, &PracticeKeeper::follow);
-  connect(&bench, &Workbench::settingsChanged, this, &PracticeKeeper::watch);
-  connect(&bench, &Workbench::soundChanged, this, &PracticeKeeper::stop);
+  connect(&bench.transport(), &Transport::positionChanged, this, &PracticeKeeper::follow);
+  connect(&bench.transport(), &Transport::changed, this, &PracticeKeeper::watch);
+  connect(&bench.selection(), &Selection::changed, this, &PracticeKeeper::watch);
+  // What was practised is written down where it was practised.
+  connect(&bench.session(), &Session::studyLeaving, this, &PracticeKeeper::stop);
+  connect(&bench.session(), &Session::takeLeaving, this, &PracticeKeeper::stop);
+  connect(&bench.analysis(), &Analysis::soundChanged, this, &PracticeKeeper::stop);
 }
 
 void PracticeKeeper::setSettings(const Settings& settings) {
@@ -64,16 +68,19 @@ void PracticeKeeper::start(Kind kind, std::vector<Turn> turns, TimeSpan span) {
   clean_ = cleanAll_ = 0;
   turn_ = furthest_ = 0;
   played_ = 0;
-  bench_.player().setProgram(turns_);
-  bench_.seek(turns_.front().span.start);
+  bench_.transport().player().setProgram(turns_);
+  std::vector<TimeSpan> spans;
+  for (const Turn& turn : turns_) spans.push_back(turn.span);
+  bench_.transport().mixer().readAhead().expect(std::move(spans));
+  bench_.transport().seek(turns_.front().span.start);
   follow();
-  if (!bench_.playing()) bench_.togglePlay();
+  if (!bench_.transport().playing()) bench_.transport().togglePlay();
   emit changed();
 }
 
 void PracticeKeeper::startLadder() {
-  const auto passage = bench_.passage();
-  if (!bench_.hasSound() || !passage) {
+  const auto passage = bench_.selection().passage();
+  if (!bench_.transport().hasSound() || !passage) {
     bench_.say(tr("A ladder needs a passage: drag one, or press O to loop the bar at the playhead."));
     return;
   }
@@ -81,7 +88,7 @@ void PracticeKeeper::startLadder() {
 }
 
 void PracticeKeeper::startChain(std::vector<TimeSpan> phrases) {
-  if (!bench_.hasSound() || phrases.size() < 2) {
+  if (!bench_.transport().hasSound() || phrases.size() < 2) {
     bench_.say(tr("A chain needs two phrases or more: keep them with K, and mark them in the list."));
     return;
   }
@@ -99,8 +106,8 @@ void PracticeKeeper::startChain(std::vector<TimeSpan> phrases) {
 }
 
 void PracticeKeeper::startAnswer() {
-  const auto passage = bench_.passage();
-  if (!bench_.hasSound() || !passage) {
+  const auto passage = bench_.selection().passage();
+  if (!bench_.transport().hasSound() || !passage) {
     bench_.say(tr("Call and answer needs a passage: drag one, or press O to loop the bar at the playhead."));
     return;
   }
@@ -110,7 +117,7 @@ void PracticeKeeper::startAnswer() {
 PracticeKeeper::State PracticeKeeper::state() const {
   State s;
   if (!kind_) return s;
-  const Player::Place place = bench_.player().place();
+  const Player::Place place = bench_.transport().player().place();
   s.resting = place.resting;
   switch (*kind_) {
     case Kind::ladder:
@@ -146,23 +153,23 @@ void PracticeKeeper::clean() {
     return;
   }
   ++cleanAll_;
-  if (++clean_ >= begun_.ladder.clean) bench_.player().advance();
+  if (++clean_ >= begun_.ladder.clean) bench_.transport().player().advance();
   emit changed();
 }
 
 /// Keeps up with the player.
 void PracticeKeeper::follow() {
   if (!kind_) return;
-  const Player::Place place = bench_.player().place();
+  const Player::Place place = bench_.transport().player().place();
   if (place.turn != turn_) {
     turn_ = place.turn;
     clean_ = 0;
     furthest_ = std::max(furthest_, turn_);
   }
   // The deck shows the speed of the rung, and keeps it when the ladder ends.
-  if (kind_ == Kind::ladder && bench_.player().sounding().speed != turns_[turn_].speed) {
+  if (kind_ == Kind::ladder && bench_.transport().sounding().speed != turns_[turn_].speed) {
     setting_ = true;
-    bench_.setSpeed(turns_[turn_].speed);
+    bench_.transport().setSpeed(turns_[turn_].speed);
     setting_ = false;
   }
   if (place.played != played_ || place.resting != resting_) {
@@ -175,25 +182,25 @@ void PracticeKeeper::follow() {
 /// Who changes the passage, or the speed of a ladder, wants something else.
 void PracticeKeeper::watch() {
   if (!kind_ || setting_) return;
-  const bool moved = kind_ != Kind::chain && bench_.passage() != span_;
-  const bool otherSpeed = kind_ == Kind::ladder && bench_.player().sounding().speed != turns_[turn_].speed;
+  const bool moved = kind_ != Kind::chain && bench_.selection().passage() != span_;
+  const bool otherSpeed = kind_ == Kind::ladder && bench_.transport().sounding().speed != turns_[turn_].speed;
   if (moved || otherSpeed) stop();
 }
 
 void PracticeKeeper::stop() {
   if (!kind_) return;
   const Kind was = *std::exchange(kind_, std::nullopt);
-  const Player::Place place = bench_.player().place();
-  bench_.player().setProgram({});
+  const Player::Place place = bench_.transport().player().place();
+  bench_.transport().player().setProgram({});
   const int times = was == Kind::ladder && begun_.ladder.byKey ? cleanAll_ : static_cast<int>(place.played);
   if (bench_.take() != nullptr && times > 0) {
-    PracticeEntry entry{
-        QDateTime::currentDateTime().toString(Qt::ISODate).toStdString(),
-        bench_.take()->id,
-        span_,
-        was,
-        was == Kind::ladder ? turns_[std::min(furthest_, turns_.size() - 1)].speed : bench_.player().sounding().speed,
-        times};
+    PracticeEntry entry{QDateTime::currentDateTime().toString(Qt::ISODate).toStdString(),
+                        bench_.take()->id,
+                        span_,
+                        was,
+                        was == Kind::ladder ? turns_[std::min(furthest_, turns_.size() - 1)].speed
+                                            : bench_.transport().sounding().speed,
+                        times};
     if (was == Kind::chain && !chain_.links.empty()) entry.reached = chain_.links[chain_.linkOf[furthest_]];
     bench_.document().record([&](Study& s) { s.log.change().push_back(entry); });
   }

@@ -15,27 +15,39 @@ constexpr double kStrumLevel = 0.8;  // of all strings together
 
 }  // namespace
 
+Mixer& ReferenceVoice::mixer() const {
+  return bench_.transport().mixer();
+}
+
+HeldSound& ReferenceVoice::held() {
+  return mixer().held();
+}
+
+bool ReferenceVoice::drone() const {
+  return mixer().drone().on();
+}
+
 void ReferenceVoice::tone(int midi, Tones::Kind kind) {
-  pitch(frequencyOf(MidiPitch(midi), a4At(bench_.soundingOffset())), kind);
+  pitch(frequencyOf(MidiPitch(midi), a4At(bench_.transport().soundingOffset())), kind);
 }
 
 void ReferenceVoice::pitch(Hertz pitch, Tones::Kind kind) {
-  if (!bench_.openOutput()) {
-    bench_.say(Workbench::tr("There is no sound output to play a tone on."));
+  if (!bench_.transport().openOutput()) {
+    bench_.say(QObject::tr("There is no sound output to play a tone on."));
     return;
   }
-  tones_.silence();
-  tones_.play({pitch, kind, kSoon});
+  mixer().tones().silence();
+  mixer().tones().play({pitch, kind, kSoon});
 }
 
 void ReferenceVoice::strum(std::vector<int> midi) {
-  if (midi.empty() || !bench_.openOutput()) return;
+  if (midi.empty() || !bench_.transport().openOutput()) return;
   std::sort(midi.begin(), midi.end());
-  tones_.silence();
+  mixer().tones().silence();
   Seconds after = kSoon;
   for (const int note : midi) {
-    tones_.play({frequencyOf(MidiPitch(note), a4At(bench_.soundingOffset())), Tones::Kind::plucked, after,
-                 kStrumLevel / static_cast<double>(midi.size())});
+    mixer().tones().play({frequencyOf(MidiPitch(note), a4At(bench_.transport().soundingOffset())), Tones::Kind::plucked,
+                          after, kStrumLevel / static_cast<double>(midi.size())});
     after += kStrumStep;
   }
 }
@@ -56,33 +68,21 @@ void ReferenceVoice::chord(const Chord& chord) {
 }
 
 void ReferenceVoice::setDrone(bool on) {
-  if (on && !bench_.openOutput()) {
-    bench_.say(Workbench::tr("There is no sound output to hold a note on."));
+  if (on && !bench_.transport().openOutput()) {
+    bench_.say(QObject::tr("There is no sound output to hold a note on."));
     return;
   }
-  drone_.set(Hertz(on ? 1.0 : 0.0));
+  mixer().drone().set(Hertz(on ? 1.0 : 0.0));
   tuneDrone();
 }
 
 void ReferenceVoice::tuneDrone() {
-  if (!drone_.on()) return;
+  if (!drone()) return;
   constexpr int kLowest = 40;  // E2: the octave of a guitar's lowest string
   const auto key = settled(bench_.brief().key);
   const int tonic = key ? key->tonic.value : PitchClass(kLowest).value;
   const int midi = kLowest + PitchClass(tonic - kLowest).value;
-  drone_.set(frequencyOf(MidiPitch(midi), a4At(bench_.soundingOffset())));
-}
-
-void ReferenceVoice::prepare(int sampleRate) {
-  tones_.prepare(sampleRate);
-  drone_.prepare(sampleRate);
-  held_.prepare(sampleRate);
-}
-
-void ReferenceVoice::render(std::span<float> block) {
-  tones_.render(block);
-  drone_.render(block);
-  held_.render(block, bench_.player().volume());
+  mixer().drone().set(frequencyOf(MidiPitch(midi), a4At(bench_.transport().soundingOffset())));
 }
 
 }  // namespace ear

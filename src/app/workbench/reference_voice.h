@@ -1,12 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include <span>
 #include <vector>
 
-#include "core/playback/drone.h"
-#include "core/playback/held_sound.h"
-#include "core/playback/tones.h"
+#include "core/playback/mixer.h"
 #include "core/theory/chord.h"
 
 namespace ear {
@@ -27,23 +24,17 @@ class ReferenceVoice {
 
   /// Holds the key note, or the lowest note of the guitar's octave where no key is known, under everything.
   void setDrone(bool on);
-  bool drone() const { return drone_.on(); }
+  bool drone() const;
   /// Its pitch follows the key and the shift.
   void tuneDrone();
 
   /// A moment of the recording that goes on sounding.
-  HeldSound& held() { return held_; }
-
-  /// Before the output asks for blocks.
-  void prepare(int sampleRate);
-  /// On the audio thread: adds to the samples.
-  void render(std::span<float> interleaved);
+  HeldSound& held();
 
  private:
+  Mixer& mixer() const;
+
   Workbench& bench_;
-  Tones tones_;
-  Drone drone_;
-  HeldSound held_;
 };
 
 }  // namespace ear

@@ -23,14 +23,15 @@ TimeKeeper::TimeKeeper(Workbench& bench) : QObject(&bench), bench_(bench), job_(
   pause_.setObjectName("tap-pause");
   pause_.setInterval(kTapPause);
   connect(&pause_, &QTimer::timeout, this, &TimeKeeper::endTaps);
-  bench.whenChanged(kOfTake | Changed::time, this, &TimeKeeper::refresh);
-  connect(&bench, &Workbench::soundChanged, this, [this] {
+  bench.transport().countBefore = [this] { return barToCount(); };
+  bench.session().whenChanged(kOfTake | Changed::time, this, &TimeKeeper::refresh);
+  connect(&bench.analysis(), &Analysis::soundChanged, this, [this] {
     job_.cancel();
     taps_.clear();
     giveClick();
   });
   connect(&job_, &BackgroundJob::progressed, this, &TimeKeeper::followed);
-  connect(&job_, &BackgroundJob::failed, &bench, &Workbench::said);
+  connect(&job_, &BackgroundJob::failed, &bench.session(), &Session::said);
   connect(&job_, &BackgroundJob::finished, this, &TimeKeeper::changed);
 }
 
@@ -39,7 +40,7 @@ TimeKeeper::~TimeKeeper() {
 }
 
 void TimeKeeper::refresh() {
-  Grid now = bench_.take() != nullptr ? gridOf(*bench_.take(), bench_.findings()) : Grid{};
+  Grid now = bench_.take() != nullptr ? gridOf(*bench_.take(), bench_.session().findings()) : Grid{};
   if (now == grid_) return;
   grid_ = std::move(now);
   giveClick();
@@ -47,7 +48,7 @@ void TimeKeeper::refresh() {
 }
 
 QString TimeKeeper::counted(Seconds t) const {
-  return text(countedAt(grid_, t, bench_.schools()));
+  return text(countedAt(grid_, t, bench_.session().schools()));
 }
 
 void TimeKeeper::edit(const QString& label, const std::function<void(Grid&)>& change, const Evidence& evidence,
@@ -95,18 +96,18 @@ std::size_t TimeKeeper::beatNear(Seconds t) const {
 void TimeKeeper::barHere() {
   if (grid_.empty()) return;
   edit(
-      tr("Start a bar here"), [i = beatNear(bench_.position())](Grid& g) { startBarAt(g, i); },
+      tr("Start a bar here"), [i = beatNear(bench_.transport().position())](Grid& g) { startBarAt(g, i); },
       Evidence::Kind::barsSet);
 }
 
 void TimeKeeper::fixPassage(bool fixed) {
-  if (!bench_.passage()) {
+  if (!bench_.selection().passage()) {
     bench_.say(tr("Drag a passage first: its beats are the ones to hold."));
     return;
   }
   edit(
-      fixed ? tr("Hold the beats") : tr("Let go of the beats"), [&](Grid& g) { fixBeats(g, *bench_.passage(), fixed); },
-      Evidence::Kind::beatsHeld);
+      fixed ? tr("Hold the beats") : tr("Let go of the beats"),
+      [&](Grid& g) { fixBeats(g, *bench_.selection().passage(), fixed); }, Evidence::Kind::beatsHeld);
 }
 
 /// The beats are kept with the figures, so that another measurement does not move them.
@@ -130,11 +131,11 @@ void TimeKeeper::drop() {
 }
 
 void TimeKeeper::tap(bool first) {
-  if (!bench_.playing()) {
+  if (!bench_.transport().playing()) {
     bench_.say(tr("Play the recording and tap along: T on each beat, Shift+T on the first beat of a bar."));
     return;
   }
-  const Seconds at = bench_.position();
+  const Seconds at = bench_.transport().position();
   if (!taps_.empty() && at <= taps_.back()) endTaps();  // the loop went round, or a jump
   if (first) firstOfBar_ = taps_.size();
   taps_.push_back(at);
@@ -174,13 +175,13 @@ void TimeKeeper::followAround() {
   std::vector<Seconds> fixed;
   for (const Beat& b : grid_)
     if (b.fixed) fixed.push_back(b.time);
-  if (!bench_.hasSound() || bench_.take() == nullptr) return;
+  if (!bench_.transport().hasSound() || bench_.take() == nullptr) return;
   if (fixed.size() < 2) {
     bench_.say(tr("Hold some beats first: tap along with T, drag a bar line, or hold those of a passage."));
     return;
   }
-  job_.run([this, fixed, recording = bench_.player().shared(), id = bench_.take()->id, meter = meterOf(grid_)](
-               const Progress& progress, const BackgroundJob::Post& post) {
+  job_.run([this, fixed, recording = bench_.transport().player().shared(), id = bench_.take()->id,
+            meter = meterOf(grid_)](const Progress& progress, const BackgroundJob::Post& post) {
     const auto mono = listeningMono(*recording);
     progress.report(0.2);
     const auto onsets = measureOnsets(measureBandFrames(mono, progress));
@@ -197,17 +198,17 @@ void TimeKeeper::followAround() {
 }
 
 void TimeKeeper::giveClick() {
-  if (!bench_.hasSound()) return;
-  const double rate = bench_.player().recording()->sampleRate;
+  if (!bench_.transport().hasSound()) return;
+  const double rate = bench_.transport().player().recording()->sampleRate;
   std::vector<Click::Beat> beats;
   for (const Beat& b : grid_) beats.push_back({b.time.value * rate, b.bar});
-  bench_.player().click().setBeats(std::move(beats));
-  bench_.player().click().setLevel(click_ ? kClickLevel : 0.0);
+  bench_.transport().player().click().setBeats(std::move(beats));
+  bench_.transport().player().click().setLevel(click_ ? kClickLevel : 0.0);
 }
 
 void TimeKeeper::setClick(bool on) {
   click_ = on;
-  bench_.player().click().setLevel(on ? kClickLevel : 0.0);
+  bench_.transport().player().click().setLevel(on ? kClickLevel : 0.0);
   emit changed();
 }
 
@@ -216,15 +217,11 @@ void TimeKeeper::setCountIn(bool on) {
   emit changed();
 }
 
-void TimeKeeper::play() {
-  if (!countIn_ || grid_.size() < 2) {
-    bench_.player().play();
-    return;
-  }
-  // At the tempo of the place where it starts: the players may have drifted.
-  const std::size_t i = std::min(beatNear(bench_.position()), grid_.size() - 2);
-  const Seconds beat = (grid_[i + 1].time - grid_[i].time) / bench_.player().sounding().speed;
-  bench_.player().playCounted(meterOf(grid_), beat);
+/// A bar at the tempo of the place where it starts: the players may have drifted.
+Transport::Count TimeKeeper::barToCount() const {
+  if (!countIn_ || grid_.size() < 2) return {};
+  const std::size_t i = std::min(beatNear(bench_.transport().position()), grid_.size() - 2);
+  return {meterOf(grid_), (grid_[i + 1].time - grid_[i].time) / bench_.transport().sounding().speed};
 }
 
 }  // namespace ear

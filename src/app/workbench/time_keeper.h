@@ -6,6 +6,7 @@
 #include <functional>
 
 #include "app/workbench/background_job.h"
+#include "app/workbench/transport.h"
 #include "core/study/grid_edit.h"
 
 namespace ear {
@@ -54,14 +55,13 @@ class TimeKeeper : public QObject {
   void setClick(bool on);
   bool countIn() const { return countIn_; }
   void setCountIn(bool on);
-  /// Starts the player, after a bar of clicks where that is wished.
-  void play();
 
  signals:
   void changed();  ///< taps, following, click, count-in
   void followed(double share);
 
  private:
+  Transport::Count barToCount() const;
   void refresh();
   void giveClick();
   std::size_t beatNear(Seconds t) const;
@@ -70,7 +70,7 @@ class TimeKeeper : public QObject {
   Grid grid_;
   std::vector<Seconds> taps_;
   std::size_t firstOfBar_ = 0;
-  QTimer pause_;
+  QTimer pause_{this};
   BackgroundJob job_;
   bool click_ = false, countIn_ = false;
 };

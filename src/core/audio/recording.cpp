@@ -37,15 +37,11 @@ std::size_t frameAt(const Recording& recording, Seconds t) {
   return static_cast<std::size_t>(std::clamp(frame, 0.0, static_cast<double>(recording.frames())));
 }
 
-/// The span's part of a plane, clipped to the recording.
-std::span<const float> partOf(const Recording& recording, const Samples& plane, TimeSpan span) {
-  const std::size_t from = frameAt(recording, span.start);
-  return std::span(plane).subspan(from, std::max(from, frameAt(recording, span.end)) - from);
-}
 }  // namespace
 
-void fetch(const Recording& recording, TimeSpan span) {
-  for (const auto& plane : recording.channels) fetch(partOf(recording, plane, span));
+std::span<const float> partOf(const Recording& recording, std::span<const float> plane, TimeSpan span) {
+  const std::size_t from = frameAt(recording, span.start);
+  return plane.subspan(from, std::max(from, frameAt(recording, span.end)) - from);
 }
 
 void letGo(const Recording& recording, TimeSpan span) {

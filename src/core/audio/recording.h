@@ -30,8 +30,10 @@ bool sidesCancel(const Recording& recording);
 /// The mean of left and right; the left side alone where the two cancel.
 Samples mixToMono(const Recording& recording);
 
-// The same as for samples, for a part of a recording.
-void fetch(const Recording& recording, TimeSpan span);
+/// The samples of one of its planes within a span, which is clipped to the recording.
+std::span<const float> partOf(const Recording& recording, std::span<const float> plane, TimeSpan span);
+
+/// As letGo() of samples, for a part of a recording.
 void letGo(const Recording& recording, TimeSpan span);
 
 /// A copy of a part; the span is clipped to the recording.

@@ -33,17 +33,55 @@ class Mapped {
 
   bool holds(std::span<const float> samples) const {
     const std::scoped_lock lock(guard_);
+    return holdsLocked(samples);
+  }
+
+  void keep(std::span<const float> samples) {
+    const std::scoped_lock lock(guard_);
+    resident_.push_back(samples);
+  }
+
+  void release(std::span<const float> samples) {
+    const std::scoped_lock lock(guard_);
+    const auto found = std::ranges::find_if(resident_, [&](std::span<const float> kept) {
+      return kept.data() == samples.data() && kept.size() == samples.size();
+    });
+    if (found != resident_.end()) resident_.erase(found);
+  }
+
+  /// Calls `drop` with the parts of the samples that nobody keeps resident, where they lie in a file. Whoever wants to
+  /// keep some waits until that is done.
+  template <class Drop>
+  void withoutResident(std::span<const float> samples, const Drop& drop) const {
+    const std::scoped_lock lock(guard_);
+    if (!holdsLocked(samples)) return;
+    std::vector<std::span<const float>> kept;
+    for (const auto span : resident_)
+      if (span.data() < samples.data() + samples.size() && samples.data() < span.data() + span.size())
+        kept.push_back(span);
+    std::ranges::sort(kept, {}, [](std::span<const float> span) { return span.data(); });
+    const float* at = samples.data();
+    const float* const end = at + samples.size();
+    for (const auto span : kept) {
+      if (at < span.data()) drop(std::span(at, span.data()));
+      at = std::clamp(span.data() + span.size(), at, end);
+    }
+    if (at < end) drop(std::span(at, end));
+  }
+
+ private:
+  bool holdsLocked(std::span<const float> samples) const {
     auto after = sizes_.upper_bound(address(samples.data()));
     if (after == sizes_.begin()) return false;
     --after;
     return address(samples.data()) + samples.size_bytes() <= after->first + after->second;
   }
 
- private:
   static std::uintptr_t address(const void* p) { return reinterpret_cast<std::uintptr_t>(p); }
 
   mutable std::mutex guard_;
   std::map<std::uintptr_t, std::size_t> sizes_;
+  std::vector<std::span<const float>> resident_;
 };
 
 Mapped& mapped() {
@@ -126,15 +164,28 @@ void readWindow(std::span<const float> samples, std::int64_t from, std::span<con
 }
 
 void letGo(std::span<const float> samples) {
-  if (samples.empty() || !mapped().holds(samples)) return;
-  const auto [from, bytes] = pages(samples, false);
-  if (bytes > 0) madvise(from, bytes, MADV_DONTNEED);
+  if (samples.empty()) return;
+  mapped().withoutResident(samples, [](std::span<const float> part) {
+    const auto [from, bytes] = pages(part, false);
+    if (bytes > 0) madvise(from, bytes, MADV_DONTNEED);
+  });
 }
 
-void fetch(std::span<const float> samples) {
+Resident::Resident(std::span<const float> samples) {
   if (samples.empty() || !mapped().holds(samples)) return;
+  samples_ = samples;
+  mapped().keep(samples);
   const auto [from, bytes] = pages(samples, true);
   madvise(from, bytes, MADV_WILLNEED);
+  // Looked at page by page, each is there and mapped when the audio thread comes.
+  static const auto page = static_cast<std::size_t>(sysconf(_SC_PAGESIZE)) / sizeof(float);
+  volatile float seen = 0;
+  for (std::size_t i = 0; i < samples.size(); i += page) seen = samples[i];
+  (void)seen;
+}
+
+Resident::~Resident() {
+  if (!samples_.empty()) mapped().release(samples_);
 }
 
 }  // namespace ear

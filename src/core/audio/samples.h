@@ -4,6 +4,7 @@
 #include <cstddef>
 #include <cstdint>
 #include <span>
+#include <utility>
 #include <vector>
 
 namespace ear {
@@ -42,11 +43,29 @@ void readPart(std::span<const float> samples, std::int64_t from, std::span<float
 /// The same, times a window of the same length.
 void readWindow(std::span<const float> samples, std::int64_t from, std::span<const float> window, std::span<float> to);
 
-/// Takes samples out of resident memory where they lie in a file; they are read back when they are used next.
+/// Takes samples out of resident memory where they lie in a file, but those that somebody keeps resident; they are
+/// read back when they are used next.
 void letGo(std::span<const float> samples);
 
-/// Starts to read samples in that will be used soon, where they lie in a file. Does not wait.
-void fetch(std::span<const float> samples);
+/// Samples that are about to be played: they are read in where they lie in a file, and nobody's letGo() touches them
+/// while this lasts.
+class Resident {
+ public:
+  Resident() = default;
+  /// Waits for the disk.
+  explicit Resident(std::span<const float> samples);
+  ~Resident();
+  Resident(Resident&& other) noexcept : samples_(std::exchange(other.samples_, {})) {}
+  Resident& operator=(Resident&& other) noexcept {
+    std::swap(samples_, other.samples_);
+    return *this;
+  }
+  Resident(const Resident&) = delete;
+  Resident& operator=(const Resident&) = delete;
+
+ private:
+  std::span<const float> samples_;
+};
 
 /// Lets go of samples behind somebody who goes through them in order, and of the rest in the end.
 class Trail {

@@ -41,7 +41,7 @@ void Click::strike(bool bar, std::size_t offset, double level) {
   *sound = {-static_cast<std::int64_t>(offset), bar, static_cast<float>(level), true};
 }
 
-void Click::render(std::span<float> out, double gain) {
+void Click::render(std::span<float> out) {
   const auto last = static_cast<std::int64_t>(kLength * rate_);
   for (auto& s : sounds_) {
     if (!s.on) continue;
@@ -51,7 +51,7 @@ void Click::render(std::span<float> out, double gain) {
       const auto t = static_cast<double>(s.age);
       const double shape = std::min(1.0, t / (kAttack * rate_)) * std::exp(-t / (kDecay * rate_));
       // An octave and a bit over the tone makes it wooden rather than a beep.
-      const auto value = static_cast<float>(gain * static_cast<double>(s.level) * shape *
+      const auto value = static_cast<float>(static_cast<double>(s.level) * shape *
                                             (0.7 * std::sin(pitch * t) + 0.3 * std::sin(2.76 * pitch * t)));
       out[2 * i] += value;
       out[2 * i + 1] += value;

@@ -10,6 +10,7 @@
 
 #include "core/base/units.h"
 #include "core/playback/mailbox.h"
+#include "core/playback/time_line_source.h"
 
 namespace ear {
 
@@ -18,7 +19,7 @@ namespace ear {
 ///
 /// setBeats() and setLevel() belong to one control thread; mark() and render() to the audio thread, where nothing
 /// is allocated or locked.
-class Click {
+class Click : public TimeLineSource {
  public:
   /// A beat in frames of the recording.
   struct Beat {
@@ -32,13 +33,11 @@ class Click {
   double level() const { return level_; }
 
   // --- audio thread -------------------------------------------------------------------------------------------
-  void prepare(int sampleRate) { rate_ = sampleRate; }
-  /// Starts the clicks of the beats in frames [from, from + samples x speed), `offset` samples into the coming block.
-  void mark(double from, double speed, std::size_t samples, std::size_t offset);
+  void prepare(int sampleRate) override { rate_ = sampleRate; }
+  void mark(double from, double speed, std::size_t samples, std::size_t offset) override;
   /// Starts one click that no beat of the recording asks for.
   void strike(bool bar, std::size_t offset, double level);
-  /// Adds what sounds to the next samples, left and right in turn.
-  void render(std::span<float> interleaved, double gain);
+  void render(std::span<float> interleaved) override;
 
  private:
   struct Sound {

@@ -13,7 +13,7 @@ namespace ear {
 /// render() to the audio thread; nothing is allocated or locked.
 class Drone {
  public:
-  static constexpr double kLevel = 0.12;  ///< peak of the whole, before the volume
+  static constexpr double kLevel = 0.17;  ///< peak of the whole, before the volume
   void prepare(int sampleRate);
   /// @param root  30 ... 500 Hz, or 0 to end; the pitch glides, the level swells
   void set(Hertz root) { root_ = root.value; }

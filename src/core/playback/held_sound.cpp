@@ -55,7 +55,7 @@ void HeldSound::hold(std::vector<float> moment) {
   on_ = true;
 }
 
-void HeldSound::render(std::span<float> out, double gain) {
+void HeldSound::render(std::span<float> out) {
   const float target = on_ ? 1.0F : 0.0F;
   if (level_ == 0.0F) {
     if (target == 0.0F) return;
@@ -66,9 +66,8 @@ void HeldSound::render(std::span<float> out, double gain) {
   const auto step = static_cast<float>(1.0 / (kSwell * rate_));
   for (std::size_t i = 0; i + 1 < out.size(); i += 2) {
     level_ = level_ < target ? std::min(target, level_ + step) : std::max(target, level_ - step);
-    const float factor = level_ * static_cast<float>(gain);
-    out[i] += factor * (*sounding_)[at_];
-    out[i + 1] += factor * (*sounding_)[at_ + 1];
+    out[i] += level_ * (*sounding_)[at_];
+    out[i + 1] += level_ * (*sounding_)[at_ + 1];
     at_ = (at_ + 2) % sounding_->size();
   }
 }

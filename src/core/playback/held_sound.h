@@ -24,7 +24,7 @@ class HeldSound {
   void release() { on_ = false; }
   bool holding() const { return on_; }
   /// Adds to the samples, left and right in turn.
-  void render(std::span<float> interleaved, double gain);
+  void render(std::span<float> interleaved);
 
  private:
   Handover<std::vector<float>> moment_;

@@ -17,8 +17,18 @@ constexpr double kNothing = std::numeric_limits<double>::quiet_NaN();
 
 }  // namespace
 
-void Player::load(std::shared_ptr<const Recording> recording) {
-  recording_ = std::move(recording);
+Track::Track(std::shared_ptr<const Recording> recording) : recording_(std::move(recording)) {
+  if (recording_ == nullptr) return;
+  for (auto& voice : voices_) voice.attach(recording_);
+}
+
+void Player::follow(TimeLineSource& source) {
+  followers_.push_back(&source);
+  if (recording() != nullptr) source.prepare(recording()->sampleRate);
+}
+
+void Player::load(Track track) {
+  track_ = std::move(track);
   playing_ = false;
   seekTo_ = kNothing;
   shownFrame_ = 0.0;
@@ -32,30 +42,30 @@ void Player::load(std::shared_ptr<const Recording> recording) {
   rest_ = restBehind_ = {};
   counting_ = resting_ = false;
   for (auto& plane : scratch_) plane.assign(kBlock, 0.0F);
-  if (recording_ == nullptr) return;
-  click_.prepare(recording_->sampleRate);
-  for (auto& voice : voices_) voice.attach(recording_);
-  voices_[current_].cue(0.0, set_, voices_[current_]);
+  if (recording() == nullptr) return;
+  click_.prepare(sound().sampleRate);
+  for (TimeLineSource* source : followers_) source->prepare(sound().sampleRate);
+  voice().cue(0.0, set_, voice());
 }
 
 void Player::playCounted(int beats, Seconds each) {
-  if (recording_ == nullptr) return;
-  const auto samples = std::max(1.0, std::round(each.value * recording_->sampleRate));
+  if (recording() == nullptr) return;
+  const auto samples = std::max(1.0, std::round(each.value * sound().sampleRate));
   countAsked_ = static_cast<std::uint64_t>(std::max(0, beats)) << 32 | static_cast<std::uint64_t>(samples);
   counting_ = beats > 0;
   playing_ = true;
 }
 
 void Player::seek(Seconds to) {
-  if (recording_ == nullptr) return;
-  const auto last = static_cast<double>(recording_->frames());
-  const double frame = std::clamp(to.value * recording_->sampleRate, 0.0, last);
+  if (recording() == nullptr) return;
+  const auto last = static_cast<double>(sound().frames());
+  const double frame = std::clamp(to.value * sound().sampleRate, 0.0, last);
   shownFrame_ = frame;
   seekTo_ = frame;
 }
 
 Seconds Player::position() const {
-  return recording_ == nullptr ? Seconds(0) : Seconds(shownFrame_ / recording_->sampleRate);
+  return recording() == nullptr ? Seconds(0) : Seconds(shownFrame_ / sound().sampleRate);
 }
 
 void Player::setSounding(Sounding sounding) {
@@ -65,7 +75,7 @@ void Player::setSounding(Sounding sounding) {
 }
 
 Player::Loop Player::framesOf(TimeSpan span) const {
-  const double rate = recording_->sampleRate, frames = static_cast<double>(recording_->frames());
+  const double rate = sound().sampleRate, frames = static_cast<double>(sound().frames());
   const double shortest = std::min(kShortestLoop * rate, frames);
   const double start = std::clamp(std::round(span.start.value * rate), 0.0, frames - shortest);
   const double end = std::clamp(std::round(span.end.value * rate), start + shortest, frames);
@@ -74,7 +84,7 @@ Player::Loop Player::framesOf(TimeSpan span) const {
 
 void Player::setLoop(std::optional<TimeSpan> span) {
   played_ = 0;
-  if (!span || recording_ == nullptr) {
+  if (!span || recording() == nullptr) {
     loopRange_ = 0;
     return;
   }
@@ -85,7 +95,7 @@ void Player::setLoop(std::optional<TimeSpan> span) {
 void Player::setProgram(std::span<const Turn> turns) {
   Program program;
   program.id = ++programs_;
-  program.count = recording_ == nullptr ? 0 : std::min(turns.size(), Program::kMostTurns);
+  program.count = turnCount_ = recording() == nullptr ? 0 : std::min(turns.size(), Program::kMostTurns);
   std::copy_n(turns.begin(), program.count, program.turns.begin());
   advance_ = false;
   shownTurn_ = shownRepeat_ = played_ = 0;
@@ -99,13 +109,13 @@ Player::Place Player::place() const {
 std::optional<TimeSpan> Player::loop() const {
   const std::uint64_t range = loopRange_;
   if (range == 0) return std::nullopt;
-  const double rate = recording_->sampleRate;
+  const double rate = sound().sampleRate;
   return TimeSpan{Seconds(static_cast<double>(range >> 32) / rate),
                   Seconds(static_cast<double>(range & 0xFFFFFFFFU) / rate)};
 }
 
 std::int64_t Player::fadeLength() const {
-  return std::llround(kFade * recording_->sampleRate);
+  return std::llround(kFade * sound().sampleRate);
 }
 
 /// How the recording is to be heard in a turn of the program.
@@ -130,13 +140,12 @@ void Player::readControls() {
   wishes_.loop.reset();
   if (range != 0)
     wishes_.loop = Loop{static_cast<std::int64_t>(range >> 32), static_cast<std::int64_t>(range & 0xFFFFFFFFU)};
-  wishes_.volume = volume_;
   wishes_.play = playing_;
 }
 
 /// Starts to prime the other voice so that it can come in after `startIn` samples with `frame` at the end of the fade.
 void Player::cueNext(double frame, std::int64_t startIn, const Sounding& sounding) {
-  voices_[1 - current_].cue(frame - static_cast<double>(fadeLength()) * sounding.speed, sounding, voices_[current_]);
+  other().cue(frame - static_cast<double>(fadeLength()) * sounding.speed, sounding, voice());
   nextIn_ = std::max<std::int64_t>(0, startIn);
 }
 
@@ -151,7 +160,7 @@ void Player::cueSeam() {
     if ((turn.repeats > 0 && nextRepeat_ >= turn.repeats) || advance_)
       nextTurn_ = (turn_ + 1) % program.count, nextRepeat_ = 0;
     start = framesOf(program.turns[nextTurn_].span).start;
-    const double samples = recording_->sampleRate / voices_[current_].sounding().speed;
+    const double samples = sound().sampleRate / voice().sounding().speed;
     restBehind_.beat = std::max<std::int64_t>(1, std::llround(turn.each.value * samples));
     restBehind_.clicksLeft = std::max(0, turn.clicks) * restBehind_.beat;
     restBehind_.left = std::max<std::int64_t>(std::llround(turn.rest.value * samples), restBehind_.clicksLeft);
@@ -163,7 +172,7 @@ void Player::cueSeam() {
 /// Counts the samples to the end of the loop anew, from where the current voice is.
 void Player::planSeam() {
   if (!activeLoop_) return;
-  const Voice& voice = voices_[current_];
+  const Voice& voice = this->voice();
   toSeam_ = std::llround((static_cast<double>(activeLoop_->end) - voice.position()) / voice.sounding().speed);
 }
 
@@ -179,7 +188,7 @@ void Player::obeyControls() {
   if (fadeLeft_ > 0) return;
   followProgram();
   const auto loop = wantedLoop();
-  Voice& voice = voices_[current_];
+  Voice& voice = this->voice();
   const bool loopChanged = loop != activeLoop_;
   if (loopChanged) {
     activeLoop_ = loop;
@@ -194,18 +203,18 @@ void Player::obeyControls() {
   } else if (loop &&
              (voice.position() > static_cast<double>(loop->end) ||
               (loopChanged && voice.position() < static_cast<double>(loop->start) - fade)) &&
-             (nextIn_ < 0 || nextIsSeam_)) {
+             nextIn_ < 0) {
     nextIsSeam_ = false;
     cueNext(static_cast<double>(loop->start) + fade, 0, now);
   } else if (voice.sounding() != now && (nextIn_ < 0 || nextIsSeam_)) {
     // The new voice needs a moment to prime: aim for where the old one will be by then.
-    const auto lead = static_cast<std::int64_t>(kFade * 4 * recording_->sampleRate);
+    const auto lead = static_cast<std::int64_t>(kFade * 4 * sound().sampleRate);
     double frame = voice.position() + static_cast<double>(lead + fadeLength()) * voice.sounding().speed;
     if (loop && frame > static_cast<double>(loop->end)) frame -= static_cast<double>(loop->end - loop->start);
     nextIsSeam_ = false;
     cueNext(frame, lead, now);
   } else if (loop && nextIn_ < 0 &&
-             toSeam_ < static_cast<std::int64_t>(kCueAhead * recording_->sampleRate) + fadeLength()) {
+             toSeam_ < static_cast<std::int64_t>(kCueAhead * sound().sampleRate) + fadeLength()) {
     cueSeam();
   }
 }
@@ -249,10 +258,10 @@ std::size_t Player::renderRest(std::size_t from, std::size_t most) {
     rest_.clicksLeft = std::max<std::int64_t>(0, rest_.clicksLeft - static_cast<std::int64_t>(run));
   }
   for (const auto side : {0U, 1U}) std::fill_n(scratch_[side].begin() + static_cast<std::ptrdiff_t>(from), run, 0.0F);
-  voices_[current_].prime(kPrimeShare * static_cast<int>(run));
+  voice().prime(kPrimeShare * static_cast<int>(run));
   rest_.left -= static_cast<std::int64_t>(run);
-  // What the rest ends with has to be there.
-  if (rest_.left == 0 && !voices_[current_].ready()) voices_[current_].prime(std::numeric_limits<int>::max());
+  // What the rest ends with has to be there; a rest too short for that lasts a little longer.
+  if (rest_.left == 0 && !voice().ready()) rest_.left = static_cast<std::int64_t>(run);
   return run;
 }
 
@@ -264,18 +273,19 @@ void Player::renderSound(std::size_t count) {
       continue;
     }
     std::size_t run = count - done;
-    Voice& voice = voices_[current_];
-    Voice& other = voices_[1 - current_];
+    Voice& voice = this->voice();
+    Voice& other = this->other();
     const bool toSilence = nextIsSeam_ && restBehind_.left > 0;
     if (nextIn_ == 0 && fadeLeft_ == 0) {
-      // A seam must not be late; a jump may wait for its voice to be ready.
-      if (!other.ready() && nextIsSeam_) other.prime(std::numeric_limits<int>::max());
-      if (other.ready()) fadeLeft_ = fadeTotal_ = fadeLength();
+      // It has been primed since long before, unless somebody jumped to just before a seam: then this one seam waits
+      // for its voice, rather than the audio thread for the stretcher.
+      if (other.ready() || toSilence) fadeLeft_ = fadeTotal_ = fadeLength();
     }
     if (nextIn_ > 0) run = std::min<std::size_t>(run, static_cast<std::size_t>(nextIn_));
     if (fadeLeft_ > 0) run = std::min<std::size_t>(run, static_cast<std::size_t>(fadeLeft_));
     const auto left = std::span(scratch_[0]).subspan(done, run), right = std::span(scratch_[1]).subspan(done, run);
     click_.mark(voice.position(), voice.sounding().speed, run, done);
+    for (TimeLineSource* source : followers_) source->mark(voice.position(), voice.sounding().speed, run, done);
     voice.render(left, right);
     if (nextIn_ > 0) nextIn_ -= static_cast<std::int64_t>(run);
     toSeam_ -= static_cast<std::int64_t>(run);
@@ -322,7 +332,7 @@ void Player::startCount() {
 void Player::settle() {
   followProgram();
   const double to = seekTo_.exchange(kNothing);
-  Voice& voice = voices_[current_];
+  Voice& voice = this->voice();
   if (std::isnan(to) && voice.sounding() == wanted() && fadeLeft_ == 0 && nextIn_ < 0) return;
   voice.cue(std::isnan(to) ? voice.position() : to, wanted(), voice);
   fadeLeft_ = riseLeft_ = 0;
@@ -334,7 +344,7 @@ void Player::renderBlock(std::span<float> out) {
   const std::size_t count = out.size() / 2;
   readControls();
   const bool play = wishes_.play;
-  Voice& voice = voices_[current_];
+  Voice& voice = this->voice();
   if (gain_ == 0.0F) {
     if (!play) rest_ = {}, countAsked_ = 0, counting_ = resting_ = false;
     if (rest_.left == 0) settle(), startCount();
@@ -348,27 +358,27 @@ void Player::renderBlock(std::span<float> out) {
   // Whoever jumps or asks for something else does not want to wait for the end of a rest.
   if (!std::isnan(seekTo_.load()) || wishes_.program->id != programId_) rest_ = {};
   if (rest_.left == 0) obeyControls();
-  if (nextIn_ >= 0 && !voices_[1 - current_].ready())
-    voices_[1 - current_].prime(kPrimeShare * static_cast<int>(count));
+  if (nextIn_ >= 0 && !other().ready()) other().prime(kPrimeShare * static_cast<int>(count));
   renderSound(count);
 
-  const float target = play ? static_cast<float>(wishes_.volume) : 0.0F;
-  const auto step = static_cast<float>(1.0 / (kRamp * recording_->sampleRate));
+  const float target = play ? 1.0F : 0.0F;
+  const auto step = static_cast<float>(1.0 / (kRamp * sound().sampleRate));
   for (std::size_t i = 0; i < count; ++i) {
     gain_ = gain_ < target ? std::min(target, gain_ + step) : std::max(target, gain_ - step);
     out[2 * i] = scratch_[0][i] * gain_;
     out[2 * i + 1] = scratch_[1][i] * gain_;
   }
-  click_.render(out, wishes_.volume);
+  click_.render(out);
+  for (TimeLineSource* source : followers_) source->render(out);
   counting_ = rest_.left > 0 && rest_.left <= rest_.clicksLeft;
   resting_ = rest_.left > 0;
-  const double position = voices_[current_].position();
-  if (std::isnan(seekTo_.load())) shownFrame_ = std::clamp(position, 0.0, static_cast<double>(recording_->frames()));
-  if (!activeLoop_ && position >= static_cast<double>(recording_->frames())) playing_ = false;
+  const double position = this->voice().position();
+  if (std::isnan(seekTo_.load())) shownFrame_ = std::clamp(position, 0.0, static_cast<double>(sound().frames()));
+  if (!activeLoop_ && position >= static_cast<double>(sound().frames())) playing_ = false;
 }
 
 void Player::render(std::span<float> interleaved) {
-  if (recording_ == nullptr) {
+  if (recording() == nullptr) {
     std::fill(interleaved.begin(), interleaved.end(), 0.0F);
     return;
   }

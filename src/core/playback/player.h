@@ -10,12 +10,30 @@
 
 #include "core/playback/click.h"
 #include "core/playback/mailbox.h"
+#include "core/playback/time_line_source.h"
 #include "core/playback/voice.h"
 #include "core/settings/program.h"
 
 namespace ear {
 
-/// The playback graph: one recording, looped or not, slowed and shifted, ramped in level.
+/// A recording made ready to be played: what stretches it has been built and has run once, which takes a moment, so
+/// that a Track is made on any thread but the window's.
+class Track {
+ public:
+  /// No recording.
+  Track() = default;
+  explicit Track(std::shared_ptr<const Recording> recording);
+
+  const std::shared_ptr<const Recording>& recording() const { return recording_; }
+
+ private:
+  friend class Player;
+  std::shared_ptr<const Recording> recording_;
+  std::array<Voice, 2> voices_;
+};
+
+/// Plays one recording, looped or not, slowed and shifted, and what lies along its time line; full level, but ramped
+/// where playing starts and ends.
 ///
 /// The control side may be called from any one thread at any time; render() belongs to the audio thread and neither
 /// allocates, locks nor waits. Whatever makes the sound discontinuous (the seam of a loop, a jump, another
@@ -28,9 +46,13 @@ class Player {
   static constexpr double kShortestLoop = 0.1;  ///< seconds
 
   /// Chooses the recording and forgets loop and position. Not while the audio thread renders.
-  void load(std::shared_ptr<const Recording> recording);
-  const Recording* recording() const { return recording_.get(); }
-  std::shared_ptr<const Recording> shared() const { return recording_; }
+  void load(Track track);
+  const Recording* recording() const { return track_.recording_.get(); }
+  std::shared_ptr<const Recording> shared() const { return track_.recording_; }
+
+  /// Has a source sound along with the recording from now on; it has to outlive the player. Not while the audio thread
+  /// renders.
+  void follow(TimeLineSource& source);
 
   // --- control side -------------------------------------------------------------------------------------------
   void play() { playing_ = true; }
@@ -51,6 +73,8 @@ class Player {
   /// Plays turns one after the other in place of the loop; none: the loop again. At most Program::kMostTurns, each span
   /// held within the recording as setLoop() does.
   void setProgram(std::span<const Turn> turns);
+  /// Turns are played, not the loop.
+  bool hasProgram() const { return turnCount_ > 0; }
   /// On to the next turn when this one has been played to its end.
   void advance() { advance_ = true; }
   /// Where the program is.
@@ -61,8 +85,6 @@ class Player {
     bool resting = false;
   };
   Place place() const;
-  void setVolume(double gain) { volume_ = gain; }  ///< 0 ... 1, linear
-  double volume() const { return volume_; }
   /// Clicks on the beats of the recording. Its control side may be called like the player's own.
   Click& click() { return click_; }
   const Click& click() const { return click_; }
@@ -84,7 +106,6 @@ class Player {
     const Program* program = nullptr;  // never null while rendering
     Sounding sounding;
     std::optional<Loop> loop;
-    double volume = 0.0;
     bool play = false;
   };
 
@@ -101,19 +122,23 @@ class Player {
   void endFade();
   void planSeam();
   std::int64_t fadeLength() const;
+  Voice& voice() { return track_.voices_[current_]; }
+  Voice& other() { return track_.voices_[1 - current_]; }
+  const Recording& sound() const { return *track_.recording_; }
   Loop framesOf(TimeSpan span) const;
   std::optional<Loop> wantedLoop() const;
   Sounding wanted(std::size_t turn) const;
   Sounding wanted() const { return wanted(turn_); }
 
-  std::shared_ptr<const Recording> recording_;
+  Track track_;
+  std::vector<TimeLineSource*> followers_;
 
   std::atomic<bool> playing_ = false;
-  std::atomic<double> volume_ = 0.7;
   Sounding set_;  // of the control thread
   Mailbox<Sounding> sounding_;
   Mailbox<Program> program_;
   std::uint32_t programs_ = 0;  // of the control thread
+  std::size_t turnCount_ = 0;   // of the control thread
   std::atomic<bool> advance_ = false;
   std::atomic<double> seekTo_;  // frames; NaN: nothing asked for
   std::atomic<double> shownFrame_ = 0.0;
@@ -129,8 +154,7 @@ class Player {
     std::int64_t clicksLeft = 0, beat = 1;  // the last `clicksLeft` samples of it are clicks, so far apart
     bool first = true;                      // no click has been given
   };
-  std::array<Voice, 2> voices_;
-  std::size_t current_ = 0;
+  std::size_t current_ = 0;  // of the track's two voices
   std::optional<Loop> activeLoop_;
   std::uint32_t programId_ = 0;
   std::size_t turn_ = 0, nextTurn_ = 0;

@@ -8,19 +8,17 @@
 namespace ear {
 namespace {
 
-constexpr double kLowest = 20.0, kHighest = 4000.0;  // Hz
-constexpr double kRing = 5.0;                        // seconds until a plucked string has lost 60 dB
-constexpr double kPlain = 3.0;                       // seconds that a plain tone stands
-constexpr double kSoft = 0.03;                       // seconds of its rise and fall
-constexpr double kFade = 0.04;                       // seconds in which silence() damps what sounds
+constexpr Seconds kPlain{3.0};  // that a plain tone stands
+constexpr Seconds kSoft{0.03};  // of its rise and fall
+constexpr Seconds kFade{0.04};  // in which silence() damps what sounds
 
 }  // namespace
 
 void Tones::prepare(int sampleRate) {
   rate_ = sampleRate;
   for (Voice& v : voices_) {
-    v.line.assign(static_cast<std::size_t>(sampleRate / kLowest) + 4, 0.0F);
-    v.left = 0;
+    v.string.prepare(sampleRate);
+    v.tone.left = 0;
   }
 }
 
@@ -32,84 +30,65 @@ bool Tones::play(const Note& note) {
   return true;
 }
 
-void Tones::start(Voice& v, const Note& note) {
-  const double hertz = std::clamp(note.pitch.value, kLowest, kHighest);
+void Tones::start(Voice& v, const Note& note) const {
   v.kind = note.kind;
   v.startsIn = std::llround(std::max(0.0, note.after.value) * rate_);
-  v.fade = 1.0F;
-  v.age = 0;
-  v.phase = 0;
-  v.step = hertz / rate_;
-  v.gain = static_cast<float>(note.level);
-  v.left = std::llround((note.kind == Kind::plain ? kPlain : kRing) * rate_);
-  if (note.kind == Kind::plain) return;
-  // The loop holds N samples, half a sample of the averaging and what the all-pass adds to make up the period.
-  const double period = rate_ / hertz;
-  v.length = static_cast<std::size_t>(period - 0.6);
-  const double rest = period - static_cast<double>(v.length) - 0.5, w = 2 * std::numbers::pi * v.step;
-  v.allPass = static_cast<float>(std::sin((w - w * rest) / 2) / std::sin((w + w * rest) / 2));
-  v.loss = static_cast<float>(std::pow(10.0, -3.0 / (hertz * kRing)));
-  v.before = v.allPassIn = v.allPassOut = 0.0F;
-  v.at = 0;
-  // A softened burst of noise is the pluck; its mean is taken out, since the loop would keep it.
-  float soft = 0, mean = 0, peak = 1e-6F;
-  for (std::size_t i = 0; i < v.length; ++i) {
-    noise_ = noise_ * 1664525U + 1013904223U;
-    soft += 0.5F * (static_cast<float>(noise_ >> 8) / 8388608.0F - 1.0F - soft);
-    v.line[i] = soft;
-    mean += soft / static_cast<float>(v.length);
+  if (note.kind == Kind::plucked) {
+    v.string.pluck({.pitch = note.pitch, .level = note.level});
+    return;
   }
-  for (std::size_t i = 0; i < v.length; ++i) v.line[i] -= mean, peak = std::max(peak, std::abs(v.line[i]));
-  for (std::size_t i = 0; i < v.length; ++i) v.line[i] /= peak;
+  v.tone = {.step = std::clamp(note.pitch, PluckedString::kLowest, PluckedString::kHighest).value / rate_,
+            .left = std::llround(kPlain.value * rate_),
+            .gain = static_cast<float>(note.level)};
 }
 
-float Tones::next(Voice& v) const {
-  if (v.kind == Kind::plain) {
-    const double soft = kSoft * rate_;
-    const double rise = std::min({1.0, static_cast<double>(v.age++) / soft, static_cast<double>(v.left) / soft});
-    const double turn = 2 * std::numbers::pi * v.phase;
-    v.phase += v.step;
-    v.phase -= std::floor(v.phase);
-    // Two overtones let a small speaker give a low string.
-    return static_cast<float>(rise * (0.6 * std::sin(turn) + 0.28 * std::sin(2 * turn) + 0.12 * std::sin(3 * turn)));
+void Tones::fadeOut(Voice& v) const {
+  if (v.kind == Kind::plucked) {
+    v.string.damp(kFade);
+    return;
   }
-  const float out = v.line[v.at];
-  const float mean = v.loss * 0.5F * (out + v.before);
-  v.before = out;
-  v.allPassOut = v.allPass * (mean - v.allPassOut) + v.allPassIn;
-  v.allPassIn = mean;
-  v.line[v.at] = v.allPassOut;
-  v.at = v.at + 1 == v.length ? 0 : v.at + 1;
-  return out;
+  v.tone.fade = static_cast<float>(std::exp(-std::log(1000.0) / (kFade.value * rate_)));
+  v.tone.left = std::min<std::int64_t>(v.tone.left, std::llround(2 * kFade.value * rate_));
+}
+
+void Tones::PlainTone::render(std::span<float> out, double soft) {
+  for (std::size_t i = 0; i + 1 < out.size() && left > 0; i += 2) {
+    const double rise = std::min({1.0, static_cast<double>(age++) / soft, static_cast<double>(left) / soft});
+    const double turn = 2 * std::numbers::pi * phase;
+    phase += step;
+    phase -= std::floor(phase);
+    const auto sample =
+        gain *
+        static_cast<float>(rise * (0.6 * std::sin(turn) + 0.28 * std::sin(2 * turn) + 0.12 * std::sin(3 * turn)));
+    gain *= fade;
+    --left;
+    out[i] += sample;
+    out[i + 1] += sample;
+  }
 }
 
 void Tones::render(std::span<float> out) {
   if (rate_ == 0) return;
   if (const std::uint32_t wanted = silences_; wanted != silenced_) {
     silenced_ = wanted;
-    const auto fade = static_cast<float>(std::exp(-std::log(1000.0) / (kFade * rate_)));
-    for (Voice& v : voices_) v.fade = fade, v.left = std::min<std::int64_t>(v.left, std::llround(2 * kFade * rate_));
+    for (Voice& v : voices_) fadeOut(v);
   }
   for (std::uint32_t at = read_; at != written_; at = read_) {
     // The voice with the least left to say makes room.
     start(*std::min_element(voices_.begin(), voices_.end(),
-                            [](const Voice& a, const Voice& b) { return a.left < b.left; }),
+                            [](const Voice& a, const Voice& b) { return a.left() < b.left(); }),
           queue_[at % kQueue]);
     read_ = at + 1;
   }
   for (Voice& v : voices_) {
-    if (v.left <= 0) continue;
-    for (std::size_t i = 0; i + 1 < out.size() && v.left > 0; i += 2) {
-      if (v.startsIn > 0) {
-        --v.startsIn;
-        continue;
-      }
-      const float sample = v.gain * next(v);
-      v.gain *= v.fade;
-      --v.left;
-      out[i] += sample;
-      out[i + 1] += sample;
-    }
+    if (v.left() <= 0) continue;
+    const auto silent = std::min<std::int64_t>(v.startsIn, static_cast<std::int64_t>(out.size() / 2));
+    v.startsIn -= silent;
+    const auto rest = out.subspan(2 * static_cast<std::size_t>(silent));
+    if (v.kind == Kind::plucked)
+      v.string.render(rest);
+    else
+      v.tone.render(rest, kSoft.value * rate_);
   }
 }
 

@@ -26,6 +26,8 @@ Voice::Voice() {
 }
 
 Voice::~Voice() = default;
+Voice::Voice(Voice&&) noexcept = default;
+Voice& Voice::operator=(Voice&&) noexcept = default;
 
 void Voice::attach(std::shared_ptr<const Recording> recording) {
   recording_ = std::move(recording);

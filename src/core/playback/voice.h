@@ -28,6 +28,8 @@ class Voice {
  public:
   Voice();
   ~Voice();
+  Voice(Voice&&) noexcept;
+  Voice& operator=(Voice&&) noexcept;
 
   /// Chooses what to play from; allocates. Not while sounding.
   void attach(std::shared_ptr<const Recording> recording);

@@ -48,7 +48,26 @@ TEST(Samples, ALongBlockLeavesMemoryAndComesBack) {
   const std::size_t before = residentOfFiles();
   letGo(samples);
   EXPECT_LT(residentOfFiles() + SampleMemory::kLongBlock * 9 / 10, before);
-  fetch(samples);
+  const Resident back(samples);
+  EXPECT_GT(residentOfFiles() + SampleMemory::kLongBlock / 10, before) << "it is there before anybody looks";
+  expectWhole(samples);
+}
+
+TEST(Samples, WhatIsPlayedIsNotLetGoOf) {
+  const Samples samples = longOne();
+  const std::size_t before = residentOfFiles();
+  const auto whole = std::span<const float>(samples);
+  {
+    // Two that overlap, as a loop and what follows the playhead do.
+    const Resident loop(whole.subspan(samples.size() / 4, samples.size() / 4));
+    const Resident ahead(whole.subspan(samples.size() * 3 / 8, samples.size() / 4));
+    letGo(samples);
+    const std::size_t left = residentOfFiles();
+    EXPECT_LT(left + SampleMemory::kLongBlock * 55 / 100, before);
+    EXPECT_GT(left + SampleMemory::kLongBlock * 70 / 100, before);
+  }
+  letGo(samples);
+  EXPECT_LT(residentOfFiles() + SampleMemory::kLongBlock * 9 / 10, before);
   expectWhole(samples);
 }
 
@@ -118,7 +137,8 @@ TEST(Samples, APartOfARecordingIsLetGoOf) {
   letGo(recording, {Seconds(0), recording.duration() * 0.5});
   EXPECT_LT(residentOfFiles() + SampleMemory::kLongBlock * 4 / 10, before);
   EXPECT_GT(residentOfFiles() + SampleMemory::kLongBlock * 6 / 10, before);
-  fetch(recording, {Seconds(-5), recording.duration() + Seconds(5)});
+  EXPECT_EQ(partOf(recording, recording.left(), {Seconds(-5), recording.duration() + Seconds(5)}).size(),
+            recording.frames());
   expectWhole(recording.channels[0]);
 }
 

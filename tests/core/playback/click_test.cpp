@@ -40,8 +40,7 @@ std::vector<float> rendered(Player& player, double seconds) {
 
 TEST(Click, LiesOnTheBeatsAndFollowsTheirDrift) {
   Player player;
-  player.load(silence(5));
-  player.setVolume(1.0);
+  player.load(Track(silence(5)));
   const double beats[] = {0.5, 1.0, 1.52, 2.1};
   std::vector<Click::Beat> list;
   for (const double b : beats) list.push_back({b * kRate, b == 0.5});
@@ -55,8 +54,7 @@ TEST(Click, LiesOnTheBeatsAndFollowsTheirDrift) {
 
 TEST(Click, ComesOncePerBeatInALoopThatStartsOnOneAtHalfSpeed) {
   Player player;
-  player.load(silence(6));
-  player.setVolume(1.0);
+  player.load(Track(silence(6)));
   std::vector<Click::Beat> list;
   for (int i = 0; i < 12; ++i) list.push_back({0.5 * i * kRate, i % 4 == 0});
   player.click().setBeats(list);
@@ -77,8 +75,7 @@ TEST(Click, ComesOncePerBeatInALoopThatStartsOnOneAtHalfSpeed) {
 TEST(Click, CountsABarInBeforeTheSound) {
   Player player;
   const auto tone = std::make_shared<const Recording>(test::sine(440, 3, kRate));
-  player.load(tone);
-  player.setVolume(1.0);
+  player.load(Track(tone));
   player.playCounted(4, Seconds(0.4));
   EXPECT_TRUE(player.counting());
   const auto out = rendered(player, 2.0);
@@ -99,7 +96,7 @@ TEST(Click, CountsABarInBeforeTheSound) {
 
 TEST(Click, PausingEndsTheCount) {
   Player player;
-  player.load(silence(3));
+  player.load(Track(silence(3)));
   player.playCounted(4, Seconds(0.5));
   rendered(player, 0.6);
   player.pause();
@@ -111,8 +108,7 @@ TEST(Click, PausingEndsTheCount) {
 
 TEST(Click, IsOffUntilAskedFor) {
   Player player;
-  player.load(silence(3));
-  player.setVolume(1.0);
+  player.load(Track(silence(3)));
   player.click().setBeats({{kRate / 2.0, true}});
   player.play();
   EXPECT_TRUE(starts(rendered(player, 1)).empty());

@@ -43,15 +43,15 @@ TEST(HeldSound, SwellsInAndOutAndIsSilentElse) {
   HeldSound sound;
   sound.prepare(44100);
   std::vector<float> block(2 * 4410);
-  sound.render(block, 1.0);
+  sound.render(block);
   EXPECT_EQ(rms(block), 0.0);
   sound.hold(holdMoment(test::sine(440, 2.0), Seconds(1.0)));
-  for (int i = 0; i < 20; ++i) std::fill(block.begin(), block.end(), 0.0F), sound.render(block, 1.0);
+  for (int i = 0; i < 20; ++i) std::fill(block.begin(), block.end(), 0.0F), sound.render(block);
   EXPECT_GT(rms(block), 0.15);
   sound.release();
-  sound.render(block, 1.0);
+  sound.render(block);
   std::fill(block.begin(), block.end(), 0.0F);
-  sound.render(block, 1.0);
+  sound.render(block);
   EXPECT_EQ(rms(block), 0.0);
 }
 

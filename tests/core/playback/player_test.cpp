@@ -37,8 +37,7 @@ std::size_t loudest(std::span<const float> part) {
 TEST(Player, PlaysTheSamplesThemselvesAtFullSpeedAndPitch) {
   Player player;
   const auto recording = test::demoTake("studio");
-  player.load(recording);
-  player.setVolume(1.0);
+  player.load(Track(recording));
   player.seek(Seconds(20));
   player.play();
   const auto heard = listen(player, 1.0);
@@ -189,13 +188,33 @@ TEST(Player, NeverJumpsInLevel) {
   player.play(), hear(0.5);
   player.seek(Seconds(7.313)), hear(0.3);
   player.setSounding({0.7, Cents(0)}), hear(0.5);
-  player.setVolume(0.2), hear(0.3);
   player.pause(), hear(0.3);
   player.seek(Seconds(3.1)), player.play(), hear(0.4);
   player.setLoop(TimeSpan{Seconds(3.0), Seconds(3.4)}), hear(1.5);
   player.setSounding({1.0, Cents(0)}), hear(1.0);
   player.pause(), hear(0.2);
   for (std::size_t i = 1; i < all.size(); ++i) ASSERT_LT(std::abs(all[i] - all[i - 1]), 2.5 * steepest) << "at " << i;
+}
+
+TEST(Player, ASeamThatItsVoiceIsNotReadyForWaitsAMomentAndTheNextOnesAreExact) {
+  Deck player(test::sine(200.0, 6.0));
+  player.setSounding({.speed = 0.3, .shift = Cents(700)});
+  const TimeSpan loop{Seconds(2), Seconds(3)};
+  player.setLoop(loop);
+  player.play();
+  listen(player, 0.5);
+  player.seek(Seconds(2.995));  // 17 ms of output before the end
+  std::vector<float> block(2);
+  std::vector<std::int64_t> seams;
+  std::uint32_t played = player.place().played;
+  for (std::int64_t i = 0; seams.size() < 3 && i < 10 * 44100; ++i) {
+    player.render(block);
+    if (player.place().played != played) seams.push_back(i), played = player.place().played;
+  }
+  ASSERT_EQ(seams.size(), 3U);
+  EXPECT_LT(seams[0], 44100 / 4) << "late by the priming, no more";
+  EXPECT_NEAR(static_cast<double>(seams[1] - seams[0]), 44100 / 0.3, 1.5);
+  EXPECT_NEAR(static_cast<double>(seams[2] - seams[1]), 44100 / 0.3, 1.5);
 }
 
 TEST(Player, StopsAtTheEndAndRefusesNoPosition) {
