@@ -66,7 +66,7 @@ void StrokesChart::paintEvent(QPaintEvent*) {
   }
 }
 
-StrokesWindow::StrokesWindow(Workbench& bench, QWidget* parent) : QDialog(parent), bench_(bench) {
+StrokesWindow::StrokesWindow(Workbench& bench, QWidget* parent) : QDialog(parent), bench_(bench), job_(this) {
   setWindowTitle(tr("Strokes of the passage"));
   setObjectName("strokes");
   resize(560, 560);
@@ -97,6 +97,7 @@ StrokesWindow::StrokesWindow(Workbench& bench, QWidget* parent) : QDialog(parent
   pause_.setSingleShot(true);
   pause_.setInterval(kPause);
   connect(&pause_, &QTimer::timeout, this, &StrokesWindow::measure);
+  connect(&job_, &BackgroundJob::failed, verdict_, &QLabel::setText);
   const auto look = [this] {
     if (bench_.selection().passage() != measured_ || !(bench_.transport().sounding().isolation == heard_))
       pause_.start();
@@ -110,22 +111,35 @@ StrokesWindow::StrokesWindow(Workbench& bench, QWidget* parent) : QDialog(parent
   measure();
 }
 
-void StrokesWindow::measure() {
+void StrokesWindow::showNothing(const QString& verdict, const QString& evidence) {
   table_->setRowCount(0);
   placed_.clear();
+  verdict_->setText(verdict);
+  evidence_->setText(evidence);
+  timing_->clear();
+  chart_->show({}, {});
+}
+
+void StrokesWindow::measure() {
+  job_.cancel();
   const auto passage = bench_.selection().passage();
   measured_ = passage;
   heard_ = bench_.transport().sounding().isolation;
   if (!bench_.transport().hasSound() || !passage || passage->length() > kLongest) {
-    verdict_->setText(!passage ? tr("No passage in hand") : tr("The passage is too long"));
-    evidence_->setText(tr("Drag one of up to half a minute on the map or the close-up, then measure it."));
-    timing_->clear();
-    chart_->show({}, {});
+    showNothing(!passage ? tr("No passage in hand") : tr("The passage is too long"),
+                tr("Drag one of up to half a minute on the map or the close-up, then measure it."));
     return;
   }
-  const auto strokes = measureStrokes(
-      isolatedPart(bench_.transport().player().shared(), *passage, bench_.transport().sounding().isolation));
-  chart_->show(strokes, passage->length());
+  showNothing(tr("Listening …"), {});
+  job_.run([this, recording = bench_.transport().player().shared(), span = *passage, heard = heard_](
+               const Progress& progress, const BackgroundJob::Post& post) {
+    const auto strokes = std::make_shared<const PassageStrokes>(measureStrokes(isolatedPart(recording, span, heard)));
+    if (!progress.cancelled()) post([this, strokes] { showStrokes(*strokes); });
+  });
+}
+
+void StrokesWindow::showStrokes(const PassageStrokes& strokes) {
+  chart_->show(strokes, measured_->length());
   const auto time = bench_.brief().time;
   const QString value = time ? text(noteValueOf(strokes.rate, time->value.tempo)) : QString();
   const QString rate =
@@ -142,10 +156,15 @@ void StrokesWindow::measure() {
       verdict_->setText(counted(count, tr("stroke"), tr("strokes")));
   }
   evidence_->setText(
-      tr("Heard: %1. ").arg(lowered(isolationWords(bench_.transport().sounding().isolation))) + text(strokes.evidence) +
+      tr("Heard: %1. ").arg(lowered(isolationWords(heard_))) + text(strokes.evidence) +
       (strokes.repeats == Repeats::none ? QString() : " " + capitalised(text(certaintyWord(strokes.certainty))) + "."));
+  place(strokes);
+}
+
+/// Where each attack lies in its beat.
+void StrokesWindow::place(const PassageStrokes& strokes) {
   std::vector<Seconds> attacks;
-  for (const auto& a : strokes.attacks) attacks.push_back(passage->start + a.time);
+  for (const auto& a : strokes.attacks) attacks.push_back(measured_->start + a.time);
   const Grid& grid = bench_.time().grid();
   placed_ = placeAttacks(attacks, beatTimes(grid), barLines(grid));
   if (placed_.empty()) {

@@ -5,6 +5,7 @@
 #include <QTimer>
 #include <optional>
 
+#include "app/workbench/background_job.h"
 #include "core/listening/rhythm/micro_timing.h"
 #include "core/listening/rhythm/strokes.h"
 #include "core/settings/isolation.h"
@@ -39,6 +40,9 @@ class StrokesWindow : public QDialog {
 
  private:
   void measure();
+  void showNothing(const QString& verdict, const QString& evidence);
+  void showStrokes(const PassageStrokes& strokes);
+  void place(const PassageStrokes& strokes);
 
   Workbench& bench_;
   QLabel *verdict_, *evidence_, *timing_;
@@ -48,6 +52,7 @@ class StrokesWindow : public QDialog {
   QTimer pause_;  // the passage in hand is followed once it stands
   std::optional<TimeSpan> measured_;
   Isolation heard_;
+  BackgroundJob job_;
 };
 
 }  // namespace ear
