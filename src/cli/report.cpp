@@ -60,7 +60,7 @@ Json reportOf(const Findings& f, const std::string& file, Seconds from, const st
       Json tuning = Json::array(), reasons = Json::array();
       for (const int pitch : r.tuning.strings)
         tuning.push_back(sharpName(PitchClass(pitch)) + std::to_string(pitch / 12 - 1));
-      for (const auto& reason : r.reasons) reasons.push_back(reason.text);
+      for (const auto& reason : r.reasons) reasons.push_back(sentenceOf(reason, spellingOf(f.key)));
       report["guitar_setups"].push_back(
           {{"tuning", tuning}, {"capo", r.capo.fret}, {"confidence", milli(r.certainty)}, {"reasons", reasons}});
     }

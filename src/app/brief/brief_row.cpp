@@ -5,6 +5,7 @@
 
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
+#include "core/base/quantities.h"
 #include "core/base/text.h"
 
 namespace ear {
@@ -112,7 +113,7 @@ void BriefRow::refresh() {
   if (brief.time) {
     const auto& v = brief.time->value;
     faces[time] = faceOf(brief.time, tr("%1 to the bar, %2").arg(v.meter).arg(text(feelOf(v.swing))));
-    faces[time].sentence = tr("%1 beats a minute").arg(text(fixed(v.tempo.value, 0)));
+    faces[time].sentence = text(tempoWords(v.tempo));
     if (!isSettled(brief.time)) faces[time].sentence = perhaps(faces[time].sentence);
   }
   if (brief.form) {

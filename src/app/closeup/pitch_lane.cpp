@@ -9,6 +9,7 @@
 #include "app/closeup/voice_line.h"
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
+#include "core/base/quantities.h"
 #include "core/base/text.h"
 #include "core/theory/fretboard.h"
 #include "core/theory/pitch.h"
@@ -151,11 +152,10 @@ QString PitchLane::placesOf(double midi) const {
   const bool fromNut = bench_.document().fretsFromNut();
   for (const auto& place : ear::placesOf(guitar, note))
     places << text(placeName(bench_.session().schools(), guitar, place, fromNut, bench_.session().spelling()));
-  const auto cents = std::lround(100 * (midi - note));
-  return tr("%1%2%3").arg(
-      text(noteName(note, bench_.session().spelling())),
-      std::abs(cents) > 8 ? tr(" %1 cents").arg(text(withSign(static_cast<double>(cents), 0))) : QString(),
-      places.isEmpty() ? tr(": not on this guitar") : ": " + places.join("; "));
+  const Cents off(100 * (midi - note));
+  return tr("%1%2%3").arg(text(noteName(note, bench_.session().spelling())),
+                          std::abs(off.value) > 8 ? " " + text(signedCents(off)) : QString(),
+                          places.isEmpty() ? tr(": not on this guitar") : ": " + places.join("; "));
 }
 
 QString PitchLane::tip(QPointF at, const LaneView& view) const {

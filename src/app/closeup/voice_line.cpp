@@ -8,6 +8,7 @@
 
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
+#include "core/base/quantities.h"
 #include "core/base/text.h"
 
 namespace ear {
@@ -59,7 +60,7 @@ QString nameOf(const PlayedNote& played, const Placing& at, Spelling spelling) {
   QString name = text(noteName(at.noteOf(frettedPitch(played)), spelling));
   if (played.bend)
     name += (played.bend->before ? QObject::tr(" bent %1 ct") : QObject::tr(" %1 ct"))
-                .arg(text(withSign(played.bend->size().value, 0)));
+                .arg(text(centsFigure(played.bend->size())));
   if (played.vibrato) name += QObject::tr(" ~%1").arg(text(fixed(played.vibrato->rate.value, 1)));
   return name;
 }

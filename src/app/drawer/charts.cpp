@@ -9,6 +9,7 @@
 
 #include "app/drawer/chart_paint.h"
 #include "app/theme/theme.h"
+#include "core/base/quantities.h"
 #include "core/base/text.h"
 #include "core/study/parts.h"
 
@@ -43,7 +44,7 @@ void CentsHistogram::paintEvent(QPaintEvent*) {
     p.setPen(t.softInk);
     const QRectF box(xOf(c) - 24, floor + 2, 48, kChartAxis);
     const auto side = c == -50 ? Qt::AlignRight : c == 50 ? Qt::AlignLeft : Qt::AlignHCenter;
-    p.drawText(box, side | Qt::AlignVCenter, c == 0 ? "A 440" : QString::fromStdString(withSign(c, 0)));
+    p.drawText(box, side | Qt::AlignVCenter, c == 0 ? "A 440" : QString::fromStdString(centsFigure(Cents(c))));
   }
   if (!measured_) return;
   const float top = std::max(1e-9F, *std::max_element(measured_->histogram.begin(), measured_->histogram.end()));
@@ -59,7 +60,7 @@ void CentsHistogram::paintEvent(QPaintEvent*) {
     p.setFont(Theme::font(Theme::Face::strong));
     const bool right = decided_->value < 20;
     const QRectF box(xOf(decided_->value) + (right ? 5 : -65), 0, 60, 16);
-    p.drawText(box, right ? Qt::AlignLeft : Qt::AlignRight, QString::fromStdString(withSign(decided_->value, 1)));
+    p.drawText(box, right ? Qt::AlignLeft : Qt::AlignRight, QString::fromStdString(centsFigure(*decided_, 1)));
   }
 }
 

@@ -122,7 +122,7 @@ void GuitarPage::showReasons() {
   take_->setEnabled(reading != nullptr);
   if (reading == nullptr) return;
   for (const auto& reason : reading->reasons) {
-    auto* item = new QListWidgetItem(text(reason.text), reasons_);
+    auto* item = new QListWidgetItem(text(sentenceOf(reason, bench_.session().spelling())), reasons_);
     if (reason.at) item->setData(Qt::UserRole, reason.at->value);
   }
 }

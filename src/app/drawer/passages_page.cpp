@@ -13,6 +13,7 @@
 #include "app/drawer/lesson_notes_box.h"
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
+#include "core/base/quantities.h"
 #include "core/base/text.h"
 
 namespace ear {
@@ -164,7 +165,7 @@ void PassagesPage::refresh() {
   const auto words = [](const Passage::Settings& s) {
     return tr("%1 to %2 at %3 %%4")
         .arg(text(clockTenths(s.span.start)), text(clockTenths(s.span.end)), text(fixed(100 * s.speed, 0)),
-             s.shift == Cents(0) ? QString() : tr(", shifted %1 cents").arg(text(withSign(s.shift.value, 0))));
+             s.shift == Cents(0) ? QString() : tr(", shifted %1").arg(text(signedCents(s.shift))));
   };
   settings_->setText(open ? (changed ? tr("Changed since it was kept: ") : tr("Kept: ")) + words(open->settings())
                      : bench_.selection().passage() ? tr("Not kept yet: press K to keep it with what you hear.")

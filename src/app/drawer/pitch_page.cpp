@@ -9,6 +9,7 @@
 
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
+#include "core/base/quantities.h"
 #include "core/base/text.h"
 #include "core/study/tune_up.h"
 
@@ -17,7 +18,7 @@ namespace ear {
 PitchPage::PitchPage(Workbench& bench, QWidget* parent) : FactPage(bench, "Pitch", parent) {
   histogram_ = new CentsHistogram(this);
   curve_ = new CurveChart(
-      10, [](double cents) { return text(withSign(cents, 0)); }, this);
+      10, [](double cents) { return text(centsFigure(Cents(cents))); }, this);
   curve_->setAccessibleName(tr("Pitch over time"));
   curve_->setToolTip(tr("The offset over the length of the recording. Click to go there"));
   body()->addWidget(caption(tr("Strings and recording, likeliest first")));

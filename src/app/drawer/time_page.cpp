@@ -15,6 +15,7 @@
 #include "app/drawer/time_charts.h"
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
+#include "core/base/quantities.h"
 #include "core/base/text.h"
 
 namespace ear {
@@ -196,8 +197,7 @@ void TimePage::refreshOwn(const Brief& brief, const Findings* found) {
                           : factor > 1.4  ? tr(", three in two")
                           : factor < 0.7  ? tr(", two in three")
                                           : QString();
-      readings_->addItem(shareOf(r.certainty * found->rhythm->pulse) +
-                         tr("%1 beats a minute%2").arg(text(fixed(r.tempo.value, 1)), how));
+      readings_->addItem(shareOf(r.certainty * found->rhythm->pulse) + text(tempoWords(r.tempo, 1)) + how);
     }
   }
   tempogram_->show(std::move(bars));

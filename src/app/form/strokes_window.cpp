@@ -13,6 +13,7 @@
 #include "app/theme/pieces.h"
 #include "app/theme/words.h"
 #include "app/workbench/workbench.h"
+#include "core/base/quantities.h"
 #include "core/base/text.h"
 #include "core/playback/isolator.h"
 
@@ -23,7 +24,7 @@ constexpr int kPause = 400;  // ms
 constexpr Seconds kLongest{30.0};
 
 QString milliseconds(Seconds t) {
-  return text(withSign(1000 * t.value, 0)) + QObject::tr(" ms");
+  return text(signedMilliseconds(t));
 }
 
 }  // namespace

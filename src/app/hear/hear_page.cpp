@@ -14,6 +14,7 @@
 #include "app/isolate/isolate_page.h"
 #include "app/theme/pieces.h"
 #include "app/theme/words.h"
+#include "core/base/quantities.h"
 #include "core/base/statistics.h"
 #include "core/base/text.h"
 
@@ -39,8 +40,7 @@ QString gestureWords(const PlayedNote& played, Cents offset, const Schools& scho
   const auto tr = [](const char* words) { return HearPage::tr(words); };
   QStringList words;
   if (const auto& bend = played.bend) {
-    const QString size =
-        tr("%1, %2 cents").arg(text(bendName(schools, bend->size())), text(fixed(bend->size().value, 0)));
+    const QString size = text(bendName(schools, bend->size()) + ", " + centsWords(bend->size()));
     const QString to = text(noteName(nearestNote(bend->to, offset), spelling));
     // The same pitch on another fret or string sounds alike.
     words << (bend->again    ? tr("%1 again: still bent and struck once more, or picked on another fret").arg(to)
@@ -49,8 +49,8 @@ QString gestureWords(const PlayedNote& played, Cents offset, const Schools& scho
     if (bend->released) words.last() += tr(", let down");
   }
   if (const auto& vibrato = played.vibrato)
-    words << tr("vibrato %1 a second, %2 cents wide")
-                 .arg(text(fixed(vibrato->rate.value, 1)), text(fixed(vibrato->width.value, 0)));
+    words << tr("vibrato %1 a second, %2 wide")
+                 .arg(text(fixed(vibrato->rate.value, 1)), text(centsWords(vibrato->width)));
   if (const auto& slide = played.slide)
     words << tr("slide from %1?").arg(text(noteName(nearestNote(slide->from, offset), spelling)));
   return capitalised(words.join("; "));

@@ -4,11 +4,12 @@
 #include <cmath>
 
 #include "app/theme/theme.h"
+#include "core/base/quantities.h"
 
 namespace ear {
 
 QString percent(double share) {
-  return QStringLiteral("%1 %").arg(std::lround(100 * share));
+  return text(percentWords(share));
 }
 
 QString counted(int number, const QString& one, const QString& many) {

@@ -11,6 +11,7 @@
 
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
+#include "core/base/quantities.h"
 #include "core/base/text.h"
 #include "core/study/tune_up.h"
 
@@ -110,9 +111,9 @@ void TuneUpWindow::fillStrings(const GuitarSetup& setup) {
     };
     cell(text(stringName(bench_.session().schools(), guitar, t.string, spelling)), 0);
     cell(text(noteName(t.midi, spelling)), 1, true);
-    cell(text(fixed(t.pitch.value, 2)), 2);
-    cell(tr("%1 cents").arg(text(withSign(t.fromStandard.value, 0))), 3);
-    cell((t.strained() ? tr("! ") : QString()) + text(withSign(100 * (t.tension - 1), 0)) + " %", 4);
+    cell(text(hertzFigure(t.pitch)), 2);
+    cell(text(signedCents(t.fromStandard)), 3);
+    cell((t.strained() ? tr("! ") : QString()) + text(signedPercent(t.tension - 1)), 4);
     auto* tones = new QHBoxLayout;
     tones->setSpacing(4);
     for (const auto& [name, words, tip, kind] :
@@ -142,9 +143,9 @@ void TuneUpWindow::fillShifts(const GuitarSetup& setup) {
     const int semitones = static_cast<int>(s.shift.value / 100);
     const QString size =
         s.shift == Cents(0) ? QString()
-        : semitones == 0    ? tr("   %1 cents").arg(text(withSign(s.shift.value, 0)))
-                            : tr("   %1 semitones %2 cents")
-                               .arg(text(withSign(semitones, 0)), text(withSign(s.shift.value - 100 * semitones, 0)));
+        : semitones == 0    ? "   " + text(signedCents(s.shift))
+                            : tr("   %1 semitones %2")
+                               .arg(text(withSign(semitones, 0)), text(signedCents(s.shift - Cents(100 * semitones))));
     auto* choice = new QRadioButton(text(s.name) + size, shifts_);
     choice->setObjectName(QStringLiteral("tune-shift-%1").arg(i++));
     choice->setToolTip(text(s.effect));

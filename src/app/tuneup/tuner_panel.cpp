@@ -13,6 +13,7 @@
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
 #include "app/workbench/workbench.h"
+#include "core/base/quantities.h"
 #include "core/base/text.h"
 #include "devices/simulated_guitar.h"
 
@@ -147,10 +148,10 @@ void TunerPanel::look() {
   const double off = reading->off.value;
   says_->setText(
       capitalised(std::abs(off) <= TunerDial::kInTune
-                      ? tr("%1: in tune with the recording (%2 Hz)").arg(string, text(fixed(reading->pitch.value, 2)))
-                      : tr("%1: %2 cents too %3, %4 it (%5 Hz)")
+                      ? tr("%1: in tune with the recording (%2)").arg(string, text(hertzWords(reading->pitch)))
+                      : tr("%1: %2 cents too %3, %4 it (%5)")
                             .arg(string, text(fixed(std::abs(off), 1)), off > 0 ? tr("high") : tr("low"),
-                                 off > 0 ? tr("slacken") : tr("tighten"), text(fixed(reading->pitch.value, 2)))));
+                                 off > 0 ? tr("slacken") : tr("tighten"), text(hertzWords(reading->pitch)))));
 }
 
 }  // namespace ear

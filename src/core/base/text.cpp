@@ -20,6 +20,15 @@ std::string fixed(double value, int decimals) {
   return text;
 }
 
+std::string joined(const std::vector<std::string>& parts, std::string_view between) {
+  std::string text;
+  for (const auto& part : parts) {
+    if (!text.empty()) text += between;
+    text += part;
+  }
+  return text;
+}
+
 std::string withSign(double value, int decimals) {
   std::string text = fixed(value, decimals);
   const bool zero = text.find_first_of("123456789") == std::string::npos;

@@ -4,6 +4,7 @@
 #include <filesystem>
 #include <string>
 #include <string_view>
+#include <vector>
 
 #include "core/base/units.h"
 
@@ -27,6 +28,9 @@ std::string shortened(std::string text, std::size_t bytes);
 
 /// A path or file name as it can be shown: bytes that are no UTF-8 stand as %E9.
 std::string shownPath(const std::filesystem::path& path);
+
+/// "a, b, c" with `between` as ", ".
+std::string joined(const std::vector<std::string>& parts, std::string_view between);
 
 /// A number with its sign: "+12", "-7.5", and "0" without one.
 std::string withSign(double value, int decimals);

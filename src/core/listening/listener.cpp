@@ -73,10 +73,13 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
     return Problem{"There is less than half a second of sound: too short to measure anything."};
   const Problem cancelled{"Listening was cancelled."};
   const auto wants = [&](Part part) { return parts.contains(part); };
+  // What one part needs of another is worked out whether or not the other was asked for, so that a part is the same
+  // alone: no chord is told where the form hears no music, and the form listens to the sides.
+  const bool needsForm = wants(Part::form) || wants(Part::chords), needsSides = needsForm || wants(Part::guitar);
 
   Findings findings{.duration = recording.duration()};
   const auto ready = [&](Part part, double share) {
-    if (wants(part) && onPart) onPart(part, findings);
+    if (wants(part) && onPart && !progress.cancelled()) onPart(part, findings);
     progress.report(share);
   };
 
@@ -94,7 +97,8 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
   if (progress.cancelled()) return cancelled;
   if (wants(Part::reference)) findings.reference = reference;
   ready(Part::reference, 0.4);
-  auto sides = std::async(std::launch::async, [&] { return listenToSides(recording, wants(Part::guitar), progress); });
+  const auto sides =
+      std::async(std::launch::async, [&] { return listenToSides(recording, needsSides, progress); }).share();
   const auto onsets = bands.get();
   mono = {};  // of a long recording, like what follows, it is much
   if (onlyReference) return findings;
@@ -104,6 +108,7 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
   if (progress.cancelled()) return cancelled;
   if (wants(Part::time)) findings.rhythm = rhythm;
   ready(Part::time, 0.8);
+  if (progress.cancelled()) return cancelled;
   if (reference && (wants(Part::chords) || wants(Part::key) || wants(Part::guitar))) {
     // Chords heard without a key tell the key, and the key then helps to hear the chords.
     const auto heard = [&](const std::optional<Key>& key) {
@@ -125,19 +130,23 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
     if (wants(Part::key)) findings.key = key;
     ready(Part::key, 0.86);
     if (wants(Part::guitar)) {
-      const StereoField field = sides.get();
+      const StereoField& field = sides.get();
       findings.sides = sidesOverTime(field, Seconds(kSideStep));
       if (!chords.empty()) findings.guitars = findGuitars(field, notes, reference->offset, chords, progress);
     }
     ready(Part::guitar, 0.92);
   }
-  if (wants(Part::form)) {
-    tonal = {};
-    auto form = findForm(recording.duration(), bandFrames, onsets, notes, rhythm, findings.sides);
-    findings.form = std::move(form.sections);
-    findings.alike = std::move(form.picture);
-    for (const auto& section : findings.form)
+  tonal = {};
+  if (progress.cancelled()) return cancelled;
+  if (needsForm) {
+    auto form = findForm(recording.duration(), bandFrames, onsets, notes, rhythm,
+                         sidesOverTime(sides.get(), Seconds(kSideStep)));
+    for (const auto& section : form.sections)
       if (section.role == Role::countIn || section.role == Role::noMusic) silenceChords(findings.chords, section.span);
+    if (wants(Part::form)) {
+      findings.form = std::move(form.sections);
+      findings.alike = std::move(form.picture);
+    }
   }
   ready(Part::form, 1.0);
   progress.report(1.0);

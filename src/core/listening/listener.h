@@ -11,7 +11,8 @@
 
 namespace ear {
 
-/// Listens to a recording: one set of spectra, then every part asked for. The same samples give the same findings.
+/// Listens to a recording: one set of spectra, then every part asked for. The same samples give the same findings, and
+/// a part is the same whichever others are asked for.
 class Listener {
  public:
   std::set<Part> parts = {Part::reference, Part::time, Part::chords, Part::key, Part::guitar, Part::form};
@@ -19,7 +20,8 @@ class Listener {
   /// Called from the working thread each time a part is ready, with the findings so far.
   std::function<void(Part, const Findings&)> onPart;
 
-  /// Uses two threads. @return a sentence when there is too little sound, or when cancelled
+  /// Uses two threads. @return a sentence when there is too little sound, or when cancelled: then what onPart() was
+  /// told by that time holds, and nothing more is told
   Outcome<Findings> listen(const Recording& recording, const Progress& progress = {}) const;
 };
 

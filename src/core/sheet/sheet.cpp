@@ -6,6 +6,7 @@
 #include <cmath>
 #include <sstream>
 
+#include "core/base/quantities.h"
 #include "core/base/text.h"
 #include "core/study/grid.h"
 #include "core/study/lesson_notes.h"
@@ -46,7 +47,7 @@ std::vector<std::vector<std::string>> stringTable(const GuitarSetup& setup, Cent
   const Spelling spelling = spellingOf(setup.tuning, schools);
   for (const StringTarget& t : tuneUp(setup, offset))
     rows.push_back({stringName(schools, guitarOf(setup, offset), t.string, spelling), noteName(t.midi, spelling),
-                    fixed(t.pitch.value, 2), withSign(t.fromStandard.value, 0) + " cents"});
+                    hertzFigure(t.pitch), signedCents(t.fromStandard)});
   return rows;
 }
 
@@ -75,8 +76,8 @@ void addOpenGuitar(Sheet& sheet, const GuitarPart& part, const Findings* finding
     sheet.push_back({Kind::paragraph,
                      cents == 0 ? "Whatever it is, a tuner at A = 440 Hz fits the recording."
                                 : "Whatever it is, set the tuner's reference to A = " +
-                                      fixed(a4At(brief.pitch->value.offset).value, 1) +
-                                      " Hz: " + sentenceOf(brief.pitch->value) + ".",
+                                      referenceWords(a4At(brief.pitch->value.offset)) + ": " +
+                                      sentenceOf(brief.pitch->value) + ".",
                      {}});
   }
 }
@@ -166,12 +167,12 @@ void addPassages(Sheet& sheet, const Study& study, const Take& take, const std::
     if (first) sheet.push_back({Kind::heading, "Passages", {}});
     first = false;
     std::vector<std::string> line{clockTenths(p.span.start) + " to " + clockTenths(p.span.end),
-                                  "practise at " + fixed(100 * p.speed, 0) + " %"};
+                                  "practise at " + percentWords(p.speed)};
     if (const auto of =
             std::find_if(parts.begin(), parts.end(), [&](const GuitarPart& part) { return part.id == p.part; });
         parts.size() > 1 && of != parts.end())
       line.push_back(of->name);
-    if (p.shift != Cents(0)) line.push_back("shifted " + withSign(p.shift.value, 0) + " cents");
+    if (p.shift != Cents(0)) line.push_back("shifted " + signedCents(p.shift));
     sheet.push_back({Kind::passage, p.name.empty() ? "Passage" : p.name, {line}});
     if (!p.text.empty()) sheet.push_back({Kind::monospace, p.text, {}});
   }

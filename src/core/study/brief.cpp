@@ -5,6 +5,7 @@
 #include <cmath>
 #include <cstdlib>
 
+#include "core/base/quantities.h"
 #include "core/base/text.h"
 #include "core/study/grid.h"
 #include "core/theory/pitch.h"
@@ -19,11 +20,11 @@ std::string pitchEvidence(const ReferencePitch& found) {
     total += weight;
     if (std::abs(foldToSemitone(Cents(i - 49.5 - found.offset.value)).value) <= 14) inside += weight;
   }
-  std::string text = fixed(100 * inside / total, 0) + " % of the steady partials lie within 14 cents of it.";
+  std::string text = percentWords(inside / total) + " of the steady partials lie within 14 cents of it.";
   if (!found.second) return text;
-  const double off = std::round(foldToSemitone(found.second->offset - found.offset).value);
-  return text + " A second group of steady tones, " + fixed(100 * found.second->share, 0) + " % of them, lies " +
-         fixed(std::abs(off), 0) + " cents " + (off < 0 ? "lower" : "higher") +
+  const Cents off = foldToSemitone(found.second->offset - found.offset);
+  return text + " A second group of steady tones, " + percentWords(found.second->share) + " of them, lies " +
+         centsWords(off) + (off < Cents(0) ? " lower" : " higher") +
          ": two instruments may be out of tune with each other. The figure is that of the stronger group.";
 }
 
@@ -51,7 +52,7 @@ std::string keyEvidence(const Findings& findings) {
   }
   std::string text;
   if (all > 0) {
-    text = "Its tonic chord stands " + fixed(100 * tonic / all, 0) + " % of the time";
+    text = "Its tonic chord stands " + percentWords(tonic / all) + " of the time";
     const auto sounding = [](const FoundChord& c) { return c.chord.has_value(); };
     const auto first = std::find_if(findings.chords.begin(), findings.chords.end(), sounding);
     const auto last = std::find_if(findings.chords.rbegin(), findings.chords.rend(), sounding);
@@ -63,7 +64,7 @@ std::string keyEvidence(const Findings& findings) {
     const Key& next = found.readings[1].key;
     const std::string how = relation(next, key);
     text += "Next comes " + keyName(next, spellingOf(key)) + (how.empty() ? "" : ", " + how) + " (" +
-            fixed(100 * found.readings[1].certainty, 0) + " %).";
+            percentWords(found.readings[1].certainty) + ").";
   }
   for (const auto& change : found.changes)
     text += (text.empty() ? "" : " ") +
@@ -74,11 +75,11 @@ std::string keyEvidence(const Findings& findings) {
 std::string timeEvidence(const RhythmFindings& found) {
   std::string text =
       std::to_string(found.beats.size()) + " beats followed, " + std::to_string(found.downbeats.size()) + " bars.";
-  if (!found.reason.empty()) return text + " " + found.reason;
+  if (found.reason != LevelReason::none) return text + " " + std::string(sentenceOf(found.reason));
   const double beat = found.profile.near(0);
   if (beat <= 0) return text;
-  return text + " Half-way through the beat things start " + fixed(100 * found.profile.near(0.5) / beat, 0) +
-         " % as strongly as on it.";
+  return text + " Half-way through the beat things start " + percentWords(found.profile.near(0.5) / beat) +
+         " as strongly as on it.";
 }
 
 }  // namespace
@@ -86,7 +87,8 @@ std::string timeEvidence(const RhythmFindings& found) {
 Form formOf(const Findings& findings) {
   Form form;
   for (const auto& s : findings.form)
-    form.push_back({s.span, s.letter, "", Origin::measured, s.certainty, s.difference, std::string(roleWord(s.role))});
+    form.push_back(
+        {s.span, s.letter, "", Origin::measured, s.certainty, wordsOf(s.difference), std::string(roleWord(s.role))});
   return form;
 }
 
@@ -133,14 +135,12 @@ Brief briefOf(const Take& take, const GuitarPart& part, const Findings* findings
 }
 
 std::string sentenceOf(const PitchValue& pitch) {
-  const double cents = std::round(pitch.offset.value);
-  if (cents == 0) return "At concert pitch, A 440";
-  return fixed(std::abs(cents), 0) + (std::abs(cents) == 1 ? " cent" : " cents") +
-         (cents > 0 ? " sharp of A 440" : " flat of A 440");
+  if (wholeCents(pitch.offset) == 0) return "At concert pitch, A 440";
+  return centsWords(pitch.offset) + (pitch.offset > Cents(0) ? " sharp of A 440" : " flat of A 440");
 }
 
 std::string figureOf(const PitchValue& pitch) {
-  return "A4 = " + fixed(a4At(pitch.offset).value, 1) + " Hz, " + withSign(pitch.offset.value, 1) + " cents";
+  return "A4 = " + referenceWords(a4At(pitch.offset)) + ", " + signedCents(pitch.offset, 1);
 }
 
 std::string sentenceOf(const Key& key) {
@@ -154,8 +154,7 @@ std::string feelOf(const Swing& swing) {
 }
 
 std::string sentenceOf(const TimeValue& time) {
-  return fixed(time.tempo.value, 0) + " beats a minute, " + std::to_string(time.meter) + " to the bar, " +
-         feelOf(time.swing);
+  return tempoWords(time.tempo) + ", " + std::to_string(time.meter) + " to the bar, " + feelOf(time.swing);
 }
 
 std::string sentenceOf(const Form& form) {

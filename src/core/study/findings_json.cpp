@@ -107,6 +107,19 @@ KeyFindings keyFrom(const Json& json) {
   return k;
 }
 
+/// In the order of LevelReason.
+constexpr std::array<std::string_view, 5> kLevelReasons = {"", "thirds paired", "compound", "half collides",
+                                                           "twice is empty"};
+
+/// Before version 2 it was a sentence.
+LevelReason levelReasonFrom(const Json& json) {
+  const auto name = json.value("level", ""), sentence = json.value("reason", "");
+  for (std::size_t i = 1; i < kLevelReasons.size(); ++i)
+    if (const auto reason = static_cast<LevelReason>(i); name == kLevelReasons[i] || sentence == sentenceOf(reason))
+      return reason;
+  return LevelReason::none;
+}
+
 Json rhythmToJson(const RhythmFindings& r) {
   Json tempo = Json::array();
   for (const auto& t : r.tempo) tempo.push_back({{"bpm", tidy(t.tempo.value)}, {"certainty", tidy(t.certainty)}});
@@ -116,7 +129,7 @@ Json rhythmToJson(const RhythmFindings& r) {
           {"meter_certainty", tidy(r.meterCertainty)},
           {"swing", tidy(r.swing.ratio)},
           {"swing_of", r.swing.level == SwingLevel::sixteenths ? "sixteenths" : "eighths"},
-          {"reason", r.reason},
+          {"level", kLevelReasons[static_cast<std::size_t>(r.reason)]},
           {"feels", arrayOf(r.feels,
                             [](const FeelSpan& f) {
                               return Json{tidy(f.span.start.value), tidy(f.span.end.value),
@@ -138,7 +151,7 @@ RhythmFindings rhythmFrom(const Json& json) {
   r.meterCertainty = finiteAt(json, "meter_certainty");
   r.swing.ratio = finiteAt(json, "swing");
   if (json.value("swing_of", "") == "sixteenths") r.swing.level = SwingLevel::sixteenths;
-  if (json.contains("reason")) r.reason = sentenceFrom(json.at("reason"));
+  r.reason = levelReasonFrom(json);
   if (json.contains("feels"))
     for (const auto& f : json.at("feels"))
       r.feels.push_back(
@@ -174,17 +187,48 @@ std::vector<FoundChord> chordsFrom(const Json& json) {
   return chords;
 }
 
+/// In the order of SetupReason::Kind.
+constexpr std::array<std::string_view, 9> kSetupReasons = {
+    "words",      "lowest is open", "lowest is above", "lowest is below", "lowest is a bass",
+    "fits grips", "ease",           "rings open",      "rings fretted"};
+
+Json setupReasonToJson(const SetupReason& reason) {
+  Json json{{"kind", kSetupReasons[static_cast<std::size_t>(reason.kind)]}};
+  if (reason.at) json["at_s"] = tidy(reason.at->value);
+  if (!reason.text.empty()) json["text"] = reason.text;
+  if (!reason.numbers.empty()) json["numbers"] = reason.numbers;
+  for (const auto& grip : reason.grips)
+    json["grips"].push_back({{"shape", chordName(grip.shape, Spelling::sharps)}, {"frets", grip.frets}});
+  return json;
+}
+
+SetupReason setupReasonFrom(const Json& json) {
+  SetupReason reason;
+  if (json.contains("kind")) {
+    const auto kind = std::ranges::find(kSetupReasons, json.at("kind").get<std::string>());
+    if (kind == kSetupReasons.end()) throw std::runtime_error("a reason of an unknown kind");
+    reason.kind = static_cast<SetupReason::Kind>(kind - kSetupReasons.begin());
+  }
+  if (json.contains("text")) reason.text = sentenceFrom(json.at("text"));
+  if (json.contains("at_s")) reason.at = secondsFrom(json.at("at_s"));
+  if (json.contains("numbers"))
+    for (const auto& n : json.at("numbers")) reason.numbers.push_back(whole(n));
+  if (json.contains("grips"))
+    for (const auto& g : json.at("grips")) {
+      const auto shape = parseChord(g.at("shape").get<std::string>());
+      if (!shape) throw std::runtime_error("a chord that is none");
+      reason.grips.push_back({*shape, sentenceFrom(g.at("frets"))});
+    }
+  return reason;
+}
+
 Json guitarsToJson(const std::vector<FoundGuitar>& guitars) {
   Json list = Json::array();
   for (const auto& g : guitars) {
     Json readings = Json::array();
     for (const auto& r : g.readings) {
       Json reasons = Json::array();
-      for (const auto& reason : r.reasons) {
-        Json item{{"text", reason.text}};
-        if (reason.at) item["at_s"] = tidy(reason.at->value);
-        reasons.push_back(item);
-      }
+      for (const auto& reason : r.reasons) reasons.push_back(setupReasonToJson(reason));
       readings.push_back({{"strings", r.tuning.strings},
                           {"capo", r.capo.fret},
                           {"certainty", tidy(r.certainty)},
@@ -205,10 +249,7 @@ std::vector<FoundGuitar> guitarsFrom(const Json& json) {
       SetupReading reading{{}, {wholeAt(r, "capo"), 0}, finiteAt(r, "certainty"), {}};
       for (const auto& string : r.at("strings")) reading.tuning.strings.push_back(whole(string));
       if (!isGuitar(reading.tuning, reading.capo)) throw std::runtime_error("a guitar that is none");
-      for (const auto& reason : r.at("reasons"))
-        reading.reasons.push_back({sentenceFrom(reason.at("text")), reason.contains("at_s")
-                                                                        ? std::optional(secondsFrom(reason.at("at_s")))
-                                                                        : std::nullopt});
+      for (const auto& reason : r.at("reasons")) reading.reasons.push_back(setupReasonFrom(reason));
       guitar.readings.push_back(std::move(reading));
     }
     guitars.push_back(std::move(guitar));
@@ -231,6 +272,30 @@ std::vector<SidePoint> sidesFrom(const Json& json) {
     sides.push_back(point);
   }
   return sides;
+}
+
+/// Only what differs.
+Json differenceToJson(const SectionDifference& d) {
+  Json json = Json::object();
+  const auto tell = [&](const char* name, int value) {
+    if (value != 0) json[name] = value;
+  };
+  tell("semitones", d.semitones);
+  tell("bars", d.bars);
+  tell("ending", d.endsOtherwise ? 1 : 0);
+  tell("beat", d.otherBeat ? 1 : 0);
+  tell("loudness", d.loudness);
+  tell("left", d.left);
+  tell("right", d.right);
+  return json;
+}
+
+/// An earlier file has it in words, of which these facts were made.
+SectionDifference differenceFrom(const Json& json) {
+  if (json.is_string()) return differenceIn(sentenceFrom(json));
+  const auto number = [&](const char* name) { return json.contains(name) ? wholeAt(json, name) : 0; };
+  return {number("semitones"), number("bars"), number("ending") != 0, number("beat") != 0,
+          number("loudness"),  number("left"), number("right")};
 }
 
 Role roleFrom(const std::string& word) {
@@ -279,7 +344,7 @@ Json findingsToJson(const Findings& f) {
                             {"certainty", tidy(s.certainty)},
                             {"bars", s.bars},
                             {"role", roleWord(s.role)},
-                            {"difference", s.difference}});
+                            {"difference", differenceToJson(s.difference)}});
   if (f.alike.size > 0) json["alike"] = pictureToJson(f.alike);
   return json;
 }
@@ -298,7 +363,7 @@ Findings findingsFromJson(const Json& json) {
                       finiteAt(s, "certainty"),
                       s.contains("bars") ? wholeAt(s, "bars") : 0,
                       roleFrom(s.value("role", "")),
-                      s.contains("difference") ? sentenceFrom(s.at("difference")) : ""});
+                      s.contains("difference") ? differenceFrom(s.at("difference")) : SectionDifference{}});
   if (json.contains("alike")) f.alike = pictureFrom(json.at("alike"));
   return f;
 }

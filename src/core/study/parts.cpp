@@ -7,17 +7,14 @@
 #include <map>
 #include <tuple>
 
+#include "core/base/quantities.h"
 #include "core/base/text.h"
 
 namespace ear {
 namespace {
 
 std::string stepsWord(int semitones) {
-  const int steps = std::abs(semitones);
-  const std::string size = steps == 1   ? "a semitone"
-                           : steps == 2 ? "a whole tone"
-                                        : std::to_string(steps) + " semitones";
-  return size + (semitones < 0 ? " down" : " up");
+  return semitonesWords(semitones) + (semitones < 0 ? " down" : " up");
 }
 
 std::string capitalised(std::string text) {
@@ -61,7 +58,8 @@ std::optional<Decision<GuitarSetup>> setupOf(const GuitarPart& part, const Findi
   const FoundGuitar* heard = heardFor(part, findings);
   if (heard == nullptr || heard->readings.empty()) return std::nullopt;
   const SetupReading& first = heard->readings.front();
-  const std::string evidence = first.reasons.empty() ? "" : first.reasons.front().text;
+  const std::string evidence =
+      first.reasons.empty() ? "" : sentenceOf(first.reasons.front(), spellingOf(findings->key));
   return Decision<GuitarSetup>{{first.tuning, first.capo}, Origin::measured, first.certainty, evidence};
 }
 
@@ -81,8 +79,8 @@ std::vector<PitchSplit> splitsOf(Cents offset, const GuitarPart& part, const Fin
       const int shift = commonShift(reading.tuning);
       weights[shift] += reading.certainty;
       if (reasons[shift].empty() && !reading.reasons.empty())
-        reasons[shift] =
-            "Read as " + sentenceOf(GuitarSetup{reading.tuning, reading.capo}) + ": " + reading.reasons.front().text;
+        reasons[shift] = "Read as " + sentenceOf(GuitarSetup{reading.tuning, reading.capo}) + ": " +
+                         sentenceOf(reading.reasons.front(), spellingOf(findings->key));
     }
   // A teacher always weighs these three, whatever was heard.
   for (const int shift : {0, -1, -2}) weights.try_emplace(shift, 0.0);
@@ -113,12 +111,10 @@ std::string sentenceOf(const GuitarSetup& setup) {
 }
 
 std::string sentenceOf(const PitchSplit& split) {
-  const double cents = std::round(split.offset.value);
-  const std::string size = fixed(std::abs(cents), 0) + (std::abs(cents) == 1 ? " cent " : " cents ");
-  const std::string way = cents > 0 ? "sharp of that" : "flat of that";
+  const std::string way = split.offset > Cents(0) ? " sharp of that" : " flat of that";
   const std::string strings =
       split.semitones == 0 ? "Strings at standard" : "All strings " + stepsWord(split.semitones);
-  return strings + (cents == 0 ? ", at concert pitch" : ", " + size + way);
+  return strings + (wholeCents(split.offset) == 0 ? ", at concert pitch" : ", " + centsWords(split.offset) + way);
 }
 
 std::string keySentence(const Schools& schools, const Key& key, const GuitarSetup& setup) {

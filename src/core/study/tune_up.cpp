@@ -5,6 +5,7 @@
 #include <cmath>
 #include <cstdlib>
 
+#include "core/base/quantities.h"
 #include "core/base/text.h"
 #include "core/study/parts.h"
 
@@ -12,15 +13,6 @@ namespace ear {
 namespace {
 
 constexpr int kSlackSteps = -6;
-
-std::string centsWord(double cents) {
-  const double size = std::round(std::abs(cents));
-  return fixed(size, 0) + (size == 1 ? " cent" : " cents");
-}
-
-std::string stepsWord(int steps) {
-  return steps == 1 ? "a semitone" : steps == 2 ? "a whole tone" : std::to_string(steps) + " semitones";
-}
 
 /// All strings are shifted alike.
 bool even(const Tuning& tuning) {
@@ -50,19 +42,18 @@ std::vector<StringTarget> tuneUp(const GuitarSetup& setup, Cents offset) {
 }
 
 std::string tuningAdvice(const GuitarSetup& setup, Cents offset) {
-  const double cents = std::round(offset.value);
+  const double cents = wholeCents(offset);
   const std::string then =
-      cents == 0 ? "." : ", then " + centsWord(cents) + (cents > 0 ? " sharp of that." : " flat of that.");
+      cents == 0 ? "." : ", then " + centsWords(offset) + (cents > 0 ? " sharp of that." : " flat of that.");
   std::string text;
   const int common = commonShift(setup.tuning);
   if (setup.tuning == standardTuning())
-    text = cents == 0
-               ? "Standard tuning at concert pitch fits the recording as it is."
-               : "Standard tuning, but " + centsWord(cents) + (cents > 0 ? " sharp" : " flat") +
-                     " of concert pitch: set the tuner's reference to A = " + fixed(a4At(offset).value, 1) + " Hz.";
+    text = cents == 0 ? "Standard tuning at concert pitch fits the recording as it is."
+                      : "Standard tuning, but " + centsWords(offset) + (cents > 0 ? " sharp" : " flat") +
+                            " of concert pitch: set the tuner's reference to A = " + referenceWords(a4At(offset)) + ".";
   else if (even(setup.tuning))
-    text = "Tune all " + std::string(setup.tuning.count() == 6 ? "six " : "") + "strings " +
-           stepsWord(std::abs(common)) + (common < 0 ? " down" : " up") + then;
+    text = "Tune all " + std::string(setup.tuning.count() == 6 ? "six " : "") + "strings " + semitonesWords(common) +
+           (common < 0 ? " down" : " up") + then;
   else
     text = "Tune the strings, low to high, to " + tuningLetters(setup.tuning, spellingOf(setup.tuning)) + then;
   if (setup.capo.fret > 0)
@@ -70,7 +61,7 @@ std::string tuningAdvice(const GuitarSetup& setup, Cents offset) {
                                     : " Capo at fret " + std::to_string(setup.capo.fret) + " on some of the strings.";
   if (even(setup.tuning) && (common != 0 || cents != 0))
     text += " Or leave the guitar in standard tuning and play the recording back shifted by " +
-            withSign(-std::round(offset.value + 100.0 * common), 0) + " cents.";
+            signedCents(Cents(-wholeCents(offset) - 100.0 * common)) + ".";
   const auto targets = tuneUp(setup, offset);
   if (std::any_of(targets.begin(), targets.end(), [](const StringTarget& t) { return t.strained(); }))
     text +=
@@ -87,7 +78,7 @@ std::vector<std::string> tensionCautions(const GuitarSetup& setup, Cents offset)
     const std::string who = "String " + std::to_string(setup.tuning.count() - static_cast<std::size_t>(t.string)) +
                             " to " + noteName(t.midi, Spelling::sharps);
     if (t.strained()) {
-      out.push_back(who + " carries " + fixed(100 * (t.tension - 1), 0) + " % more than in standard tuning.");
+      out.push_back(who + " carries " + percentWords(t.tension - 1) + " more than in standard tuning.");
       highest = std::max(highest, static_cast<int>(std::lround(t.fromStandard.value / 100)));
     }
     if (t.fromStandard.value <= 100.0 * kSlackSteps)
@@ -114,10 +105,9 @@ std::vector<PlaybackShift> playbackShifts(const GuitarSetup& setup, Cents offset
   const int common = commonShift(setup.tuning);
   if (common != 0)
     shifts.push_back({even(setup.tuning) ? "Meet a guitar in standard tuning" : "Without the common shift",
-                      even(setup.tuning)
-                          ? "Standard tuning at A 440."
-                          : "Strings " + stepsWord(std::abs(common)) + (common < 0 ? " higher" : " lower") +
-                                " than in the recording, at A 440.",
+                      even(setup.tuning) ? "Standard tuning at A 440."
+                                         : "Strings " + semitonesWords(common) + (common < 0 ? " higher" : " lower") +
+                                               " than in the recording, at A 440.",
                       -offset - Cents(100.0 * common)});
   if (setup.capo.fret > 0 && setup.capo.strings == 0)
     shifts.push_back({"As if the capo were off", "The same shapes without a capo, at A 440.",

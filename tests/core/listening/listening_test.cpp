@@ -355,6 +355,57 @@ TEST(Listener, StopsWhenCancelled) {
   EXPECT_NE(result.problem().find("cancelled"), std::string::npos);
 }
 
+TEST(Listener, WhatWasToldBeforeCancellingHoldsAndNothingMoreIsTold) {
+  const Recording part = excerpt(*test::demoTake("studio"), {Seconds(0), Seconds(20)});
+  Progress progress;
+  std::vector<Part> told;
+  Findings last;
+  Listener listener;
+  listener.onPart = [&](Part which, const Findings& findings) {
+    told.push_back(which);
+    last = findings;
+    if (which == Part::time) progress.cancel();
+  };
+  EXPECT_FALSE(listener.listen(part, progress).ok());
+  EXPECT_EQ(told.back(), Part::time);
+  EXPECT_TRUE(last.reference.has_value());
+  const auto whole = *Listener{}.listen(part);
+  EXPECT_EQ(last.rhythm->beats, whole.rhythm->beats);
+  EXPECT_EQ(last.reference->offset, whole.reference->offset);
+}
+
+TEST(Listener, APartIsTheSameWhicheverOthersAreAskedFor) {
+  // With a count-in, which takes its chords away, and two guitars at the sides.
+  const Recording part = excerpt(*test::demoTake("live"), {Seconds(0), Seconds(40)});
+  const auto whole = *Listener{}.listen(part);
+  const auto alone = [&](Part which) {
+    Listener listener;
+    listener.parts = {which};
+    return *listener.listen(part);
+  };
+  EXPECT_EQ(alone(Part::reference).reference->offset, whole.reference->offset);
+  EXPECT_EQ(alone(Part::time).rhythm->beats, whole.rhythm->beats);
+  const auto chords = alone(Part::chords);
+  ASSERT_EQ(chords.chords.size(), whole.chords.size());
+  for (std::size_t i = 0; i < whole.chords.size(); ++i) {
+    EXPECT_EQ(chords.chords[i].span, whole.chords[i].span);
+    EXPECT_EQ(chords.chords[i].chord, whole.chords[i].chord);
+  }
+  EXPECT_EQ(alone(Part::key).key->readings.front().key, whole.key->readings.front().key);
+  const auto form = alone(Part::form);
+  ASSERT_EQ(form.form.size(), whole.form.size());
+  for (std::size_t i = 0; i < whole.form.size(); ++i) {
+    EXPECT_EQ(form.form[i].span, whole.form[i].span);
+    EXPECT_EQ(form.form[i].letter, whole.form[i].letter);
+    EXPECT_EQ(form.form[i].difference, whole.form[i].difference);
+  }
+  EXPECT_TRUE(form.chords.empty()) << "what nobody asked for is not told";
+  const auto guitar = alone(Part::guitar);
+  ASSERT_EQ(guitar.guitars.size(), whole.guitars.size());
+  for (std::size_t i = 0; i < whole.guitars.size(); ++i)
+    EXPECT_EQ(guitar.guitars[i].readings.front().tuning, whole.guitars[i].readings.front().tuning);
+}
+
 TEST(Listener, BearsLittleAndStrangeSound) {
   EXPECT_FALSE(Listener{}.listen(test::sine(440, 0.2)).ok());
   for (const Recording& sound :

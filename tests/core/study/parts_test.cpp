@@ -20,7 +20,10 @@ using testing::HasSubstr;
 const Tuning kDown = {{39, 44, 49, 54, 58, 63}}, kOpenD = {{38, 45, 50, 54, 57, 62}};
 
 SetupReading reading(const Tuning& tuning, int capo, double certainty) {
-  return {tuning, {capo, 0}, certainty, {{"The lowest note heard is D♯2, its lowest string.", Seconds(12.5)}}};
+  return {tuning,
+          {capo, 0},
+          certainty,
+          {{.kind = SetupReason::Kind::lowestIsOpen, .at = Seconds(12.5), .numbers = {39, 39}}}};
 }
 
 std::shared_ptr<Findings> twoGuitars() {
@@ -89,7 +92,7 @@ TEST(Parts, SplitThePitchIntoStringsAndRecording) {
   EXPECT_EQ(splits[0].semitones, -1);
   EXPECT_NEAR(splits[0].certainty, 0.75, 1e-9);
   EXPECT_EQ(sentenceOf(splits[0]), "All strings a semitone down, 10 cents sharp of that");
-  EXPECT_THAT(splits[0].reason, HasSubstr("D♯2"));
+  EXPECT_THAT(splits[0].reason, HasSubstr("D♯2, its lowest string"));
   EXPECT_EQ(sentenceOf(splits[1]), "Strings at standard, 10 cents sharp of that");
 }
 

@@ -147,7 +147,7 @@ TEST(StudyFile, ComesBackAsItWas) {
   s.takes.change(0).cues = {{Seconds(3.25), "capo change"}, {Seconds(9), "second guitar in"}};
   Findings heard{*findings()};
   heard.form[1].role = Role::chorus;
-  heard.form[1].difference = "2 bars longer";
+  heard.form[1].difference = {.bars = 2, .loudness = -1};
   heard.alike = {.size = 2, .barsEach = 1, .alike = {15, 3, 3, 15}};
   s.passages.change(0).isolation = {.channel = Isolation::Channel::left,
                                     .place = Isolation::Place::remove,
@@ -165,7 +165,7 @@ TEST(StudyFile, ComesBackAsItWas) {
   EXPECT_EQ(back->study, s);
   EXPECT_EQ(back->measurements.at("take1")->alike.alike, heard.alike.alike);
   EXPECT_EQ(back->measurements.at("take1")->form[1].role, Role::chorus);
-  EXPECT_EQ(back->measurements.at("take1")->form[1].difference, "2 bars longer");
+  EXPECT_EQ(back->measurements.at("take1")->form[1].difference, (SectionDifference{.bars = 2, .loudness = -1}));
   const Findings& f = *back->measurements.at("take1");
   EXPECT_DOUBLE_EQ(f.reference->offset.value, 12);
   EXPECT_EQ(f.reference->histogram[62], 1.0F);

@@ -131,14 +131,11 @@ double sideLevel(const std::vector<SidePoint>& sides, TimeSpan span, Side side) 
   return count > 0 ? sum / count : 0.0;
 }
 
-/// A side that is nearly silent in one of two sections and clearly there in the other.
-std::string sideDifference(const std::vector<SidePoint>& sides, TimeSpan original, TimeSpan repeat) {
-  for (const auto& [side, where] : {std::pair{Side::left, "left"}, {Side::right, "right"}}) {
-    const double before = sideLevel(sides, original, side), now = sideLevel(sides, repeat, side);
-    if (now > 3 * before && now > 0.1) return std::string("something enters on the ") + where;
-    if (before > 3 * now && before > 0.1) return std::string("what was on the ") + where + " is gone";
-  }
-  return {};
+/// A side that is nearly silent in one of two sections and clearly there in the other: 1 where it comes in, -1 where it
+/// is gone.
+int sideChange(const std::vector<SidePoint>& sides, TimeSpan original, TimeSpan repeat, Side side) {
+  const double before = sideLevel(sides, original, side), now = sideLevel(sides, repeat, side);
+  return now > 3 * before && now > 0.1 ? 1 : before > 3 * now && before > 0.1 ? -1 : 0;
 }
 
 }  // namespace
@@ -203,8 +200,9 @@ FormFindings findForm(Seconds duration, const BandFrames& bands, const OnsetStre
     if (original == i) continue;
     auto& section = found.sections[i];
     section.difference = differenceOf(features, likeness, runs[original], runs[i]);
-    const auto side = sideDifference(sides, found.sections[original].span, section.span);
-    if (!side.empty()) section.difference += (section.difference.empty() ? "" : ", ") + side;
+    const TimeSpan first = found.sections[original].span;
+    section.difference.left = sideChange(sides, first, section.span, Side::left);
+    section.difference.right = sideChange(sides, first, section.span, Side::right);
   }
   guessRoles(found.sections, runs, features, likeness);
   return found;

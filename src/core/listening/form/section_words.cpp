@@ -30,10 +30,6 @@ double meanLevel(const BarFeatures& f, const BarRun& run) {
   return sum / std::max(1, run.length);
 }
 
-std::string counted(int number, const char* thing) {
-  return std::to_string(number) + " " + thing + (number == 1 ? "" : "s");
-}
-
 }  // namespace
 
 int transposition(const BarFeatures& f, const BarRun& a, const BarRun& b) {
@@ -52,24 +48,18 @@ int transposition(const BarFeatures& f, const BarRun& a, const BarRun& b) {
   return static_cast<int>(best <= 6 ? best : best - 12);
 }
 
-std::string differenceOf(const BarFeatures& f, const BarLikeness& likeness, const BarRun& a, const BarRun& b) {
-  std::vector<std::string> words;
+SectionDifference differenceOf(const BarFeatures& f, const BarLikeness& likeness, const BarRun& a, const BarRun& b) {
   const int length = std::min(a.length, b.length);
-  if (const int up = transposition(f, a, b); up != 0)
-    words.push_back(counted(std::abs(up), "semitone") + (up > 0 ? " higher" : " lower"));
-  if (b.length != a.length)
-    words.push_back(counted(std::abs(b.length - a.length), "bar") + (b.length > a.length ? " longer" : " shorter"));
+  SectionDifference difference{.semitones = transposition(f, a, b), .bars = b.length - a.length};
   if (length >= 4) {
     const double body = meanAlong(likeness.together, a, b, 0, length - 1),
                  last = meanAlong(likeness.together, a, b, length - 1, length);
-    if (words.empty() && body - last > kOtherEnding) words.emplace_back("ends differently");
+    difference.endsOtherwise = difference == SectionDifference{} && body - last > kOtherEnding;
   }
-  if (meanAlong(likeness.rhythm, a, b, 0, length) < kOtherBeat) words.emplace_back("another beat");
+  difference.otherBeat = meanAlong(likeness.rhythm, a, b, 0, length) < kOtherBeat;
   const double before = meanLevel(f, a), now = meanLevel(f, b);
-  if (std::abs(now - before) > kLouder * before) words.emplace_back(now > before ? "fuller" : "thinner");
-  std::string text;
-  for (const auto& w : words) text += (text.empty() ? "" : ", ") + w;
-  return text;
+  if (std::abs(now - before) > kLouder * before) difference.loudness = now > before ? 1 : -1;
+  return difference;
 }
 
 void guessRoles(std::vector<FoundSection>& sections, const std::vector<BarRun>& runs, const BarFeatures& f,

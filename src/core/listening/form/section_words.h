@@ -15,9 +15,9 @@ struct BarRun {
 /// better.
 int transposition(const BarFeatures& features, const BarRun& a, const BarRun& b);
 
-/// What a repeat changes against the section it repeats, in words; empty where nothing stands out.
-std::string differenceOf(const BarFeatures& features, const BarLikeness& likeness, const BarRun& original,
-                         const BarRun& repeat);
+/// What a repeat changes against the section it repeats, but for its sides.
+SectionDifference differenceOf(const BarFeatures& features, const BarLikeness& likeness, const BarRun& original,
+                               const BarRun& repeat);
 
 /// Guesses from place, repetition and loudness.
 /// @param sections  with letters; their roles are filled in where none is set

@@ -257,8 +257,8 @@ bool bassPlays(const NoteActivity& mix) {
 
 /// The lowest note that is heard more than in passing, or nothing.
 struct LowestNote {
-  int midi;
-  Seconds at;
+  int midi = 0;
+  Seconds at{};
 };
 
 std::optional<LowestNote> lowestNote(const NoteActivity& notes) {
@@ -278,7 +278,7 @@ double agreement(int lowest, int openString) {
 struct RingingNote {
   int midi = 0;
   double share = 0.0;  // of the changes
-  Seconds at;          // of the first one
+  Seconds at{};        // of the first one
 };
 
 /// The note that rings on over most changes of chord, if it does so over half of them: what a drone string does.
@@ -315,45 +315,33 @@ std::optional<RingingNote> ringingNote(const NoteActivity& notes, const std::vec
 
 /// What was heard of the guitar besides its chords.
 struct Clues {
-  std::optional<LowestNote> lowest;
-  std::optional<RingingNote> ringing;
-  Spelling spelling = Spelling::sharps;  ///< of sounding notes
+  const LowestNote* lowest = nullptr;    // null where a bass may have played it
+  const RingingNote* ringing = nullptr;  // null where none does
 };
 
-Spelling spellingOf(const Chord& chord) {
-  return spellingOf(ownKey(chord));
+/// A chord by the shape that the hand makes, and where it makes it.
+SetupReason::Grip gripFor(const Candidate& c, const std::vector<Heard>& heard, std::size_t i) {
+  return {transposed(heard[i].chord, -c.capo - commonShift(c.tuning)),
+          c.grips[i].places.empty() ? "" : fretsText(c.grips[i].places, static_cast<int>(c.tuning.count()))};
 }
 
-/// As most of the chords have it when each is taken for a key.
-Spelling spellingOf(const std::vector<Heard>& heard) {
-  const auto flats =
-      std::count_if(heard.begin(), heard.end(), [](const Heard& h) { return spellingOf(h.chord) == Spelling::flats; });
-  return 2 * flats > static_cast<std::ptrdiff_t>(heard.size()) ? Spelling::flats : Spelling::sharps;
-}
-
-/// A chord by the shape that the hand makes.
-std::string shapeName(const Chord& sounding, const Candidate& c) {
-  const Chord shape = transposed(sounding, -c.capo - commonShift(c.tuning));
-  return chordName(shape, spellingOf(shape));
-}
-
-SetupReason lowestReason(const Candidate& c, const LowestNote& lowest, Spelling spelling) {
+SetupReason lowestReason(const Candidate& c, const LowestNote& lowest) {
+  using Kind = SetupReason::Kind;
   const int open = c.tuning.strings.front() + c.capo;
-  const std::string note = noteName(lowest.midi, spelling);
-  return {lowest.midi == open ? "The lowest note heard is " + note + ", its lowest string."
-          : lowest.midi > open
-              ? "The lowest note heard is " + note + "; its lowest string would give " + noteName(open, spelling) + "."
-              : "But " + note + " was heard, lower than any of its strings.",
-          lowest.at};
+  const Kind kind = lowest.midi == open  ? Kind::lowestIsOpen
+                    : lowest.midi > open ? Kind::lowestIsAbove
+                                         : Kind::lowestIsBelow;
+  SetupReason reason{.kind = kind, .at = lowest.at};
+  reason.numbers = {lowest.midi, open};
+  return reason;
 }
 
-SetupReason ringingReason(const Candidate& c, const RingingNote& ringing, Spelling spelling) {
+SetupReason ringingReason(const Candidate& c, const RingingNote& ringing) {
   const bool open = std::any_of(c.tuning.strings.begin(), c.tuning.strings.end(),
                                 [&](int string) { return string + c.capo == ringing.midi; });
-  return {noteName(ringing.midi, spelling) + " rings on over " + std::to_string(std::lround(100 * ringing.share)) +
-              " % of the chord changes: " +
-              (open ? "an open string here." : "no open string here, so a finger would have to stay on it."),
-          ringing.at};
+  SetupReason reason{.kind = open ? SetupReason::Kind::ringsOpen : SetupReason::Kind::ringsFretted, .at = ringing.at};
+  reason.numbers = {ringing.midi, static_cast<int>(std::lround(100 * ringing.share))};
+  return reason;
 }
 
 /// How the whole song lies under the hand.
@@ -367,26 +355,22 @@ SetupReason easeReason(const Candidate& c, const std::vector<Heard>& heard) {
     if (effort(i) <= kEasy) ++easy;
     if (effort(i) > effort(hardest)) hardest = i;
   }
-  std::string text = std::to_string(easy) + " of its " + std::to_string(heard.size()) +
-                     " chords are easy grips; the hardest is " + shapeName(heard[hardest].chord, c) +
-                     (c.grips[hardest].places.empty()
-                          ? ", which no hand can hold."
-                          : " as " + fretsText(c.grips[hardest].places, static_cast<int>(c.tuning.count())) + ".");
-  return {text, heard[hardest].at};
+  return {.kind = SetupReason::Kind::ease,
+          .at = heard[hardest].at,
+          .numbers = {static_cast<int>(easy), static_cast<int>(heard.size())},
+          .grips = {gripFor(c, heard, hardest)}};
 }
 
 std::vector<SetupReason> reasonsFor(const Candidate& c, const std::vector<Heard>& heard, const Clues& clues) {
   std::vector<SetupReason> reasons;
-  if (clues.lowest) reasons.push_back(lowestReason(c, *clues.lowest, clues.spelling));
-  std::string shapes;
+  if (clues.lowest) reasons.push_back(lowestReason(c, *clues.lowest));
+  SetupReason fits{.kind = SetupReason::Kind::fitsGrips, .at = heard.front().at};
   for (std::size_t i = 0; i < heard.size() && i < 4; ++i)
-    if (!c.grips[i].places.empty())
-      shapes += (shapes.empty() ? "" : ", ") + shapeName(heard[i].chord, c) + " as " +
-                fretsText(c.grips[i].places, static_cast<int>(c.tuning.count()));
-  if (!shapes.empty()) reasons.push_back({"What sounds fits the grips " + shapes + ".", heard.front().at});
+    if (!c.grips[i].places.empty()) fits.grips.push_back(gripFor(c, heard, i));
+  if (!fits.grips.empty()) reasons.push_back(std::move(fits));
   reasons.push_back(easeReason(c, heard));
-  if (clues.ringing) reasons.push_back(ringingReason(c, *clues.ringing, clues.spelling));
-  if (!clues.lowest) reasons.push_back({"A bass plays below it, so its own lowest note cannot be told.", {}});
+  if (clues.ringing) reasons.push_back(ringingReason(c, *clues.ringing));
+  if (!clues.lowest) reasons.push_back({.kind = SetupReason::Kind::lowestIsBass});
   return reasons;
 }
 
@@ -396,7 +380,9 @@ std::vector<SetupReading> readGuitarSetup(const NoteActivity& notes, const std::
                                           std::size_t most) {
   const auto heard = gather(notes, chords);
   if (heard.empty()) return {};
-  const Clues clues{alone ? lowestNote(notes) : std::nullopt, ringingNote(notes, chords), spellingOf(heard)};
+  const auto lowest = alone ? lowestNote(notes) : std::nullopt;
+  const auto ringing = ringingNote(notes, chords);
+  const Clues clues{lowest ? &*lowest : nullptr, ringing ? &*ringing : nullptr};
   std::vector<Candidate> all;
   for (const auto& named : tuningCatalogue()) {
     if (named.tuning.count() != 6) continue;

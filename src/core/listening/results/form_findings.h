@@ -14,6 +14,21 @@ namespace ear {
 enum class Role { none, countIn, intro, verse, chorus, bridge, solo, breakdown, outro, noMusic };
 std::string_view roleWord(Role role);  ///< "verse"; empty for none
 
+/// What a section changes against the first one of its letter.
+struct SectionDifference {
+  int semitones = 0;  ///< by which it lies higher; below 0 lower
+  int bars = 0;       ///< by which it is longer; below 0 shorter
+  bool endsOtherwise = false, otherBeat = false;
+  int loudness = 0;  ///< 1 fuller, -1 thinner
+  int left = 0;      ///< the left side: 1 comes in, -1 is silent
+  int right = 0;     ///< the right side alike
+  bool operator==(const SectionDifference&) const = default;
+};
+/// "2 bars longer, ends differently"; empty where nothing differs.
+std::string wordsOf(const SectionDifference& difference);
+/// The other way round; what is none of these words is passed over.
+SectionDifference differenceIn(std::string_view words);
+
 /// A stretch of the form. Sections with one letter are the same music.
 struct FoundSection {
   TimeSpan span;
@@ -21,7 +36,7 @@ struct FoundSection {
   double certainty = 0.0;  ///< in [0, 1], of its start
   int bars = 0;
   Role role = Role::none;
-  std::string difference{};  ///< from the first section of its letter: "ends differently, 2 bars longer"; may be empty
+  SectionDifference difference{};
 };
 
 /// Likeness of every pair of bars, for a picture.

@@ -37,4 +37,9 @@ struct KeyFindings {
   std::vector<KeyChange> changes{};    ///< rising; empty where one key holds throughout
 };
 
+/// As the likeliest key has it; sharps where none is known.
+inline Spelling spellingOf(const std::optional<KeyFindings>& key) {
+  return key && !key->readings.empty() ? spellingOf(key->readings.front().key) : Spelling::sharps;
+}
+
 }  // namespace ear

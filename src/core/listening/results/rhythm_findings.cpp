@@ -17,4 +17,20 @@ double BeatProfile::near(double share) const {
   return top;
 }
 
+std::string_view sentenceOf(LevelReason reason) {
+  switch (reason) {
+    case LevelReason::none:
+      return "";
+    case LevelReason::thirdsPaired:
+      return "Its thirds are struck as strongly as the beat itself, so they are taken in pairs.";
+    case LevelReason::compound:
+      return "The beat is divided in three all through: compound time, counted in eighths.";
+    case LevelReason::halfCollides:
+      return "At half the tempo kick and snare would both fall within one beat.";
+    case LevelReason::twiceIsEmpty:
+      return "At twice the tempo nothing would ever start between the beats.";
+  }
+  return "";
+}
+
 }  // namespace ear

@@ -2,7 +2,7 @@
 #pragma once
 
 #include <array>
-#include <string>
+#include <string_view>
 #include <vector>
 
 #include "core/base/units.h"
@@ -39,6 +39,16 @@ struct Tempogram {
   std::vector<float> strength;  ///< of each tempo, greatest = 1
 };
 
+/// Why the beats are counted at their level and not at half or twice of it.
+enum class LevelReason {
+  none,          ///< nothing spoke for another
+  thirdsPaired,  ///< its thirds are struck as strongly as the beat itself
+  compound,      ///< it is divided in three all through
+  halfCollides,  ///< at half the tempo kick and snare would both fall within one beat
+  twiceIsEmpty,  ///< at twice the tempo nothing would ever start between the beats
+};
+std::string_view sentenceOf(LevelReason reason);  ///< empty for none
+
 struct RhythmFindings {
   std::vector<TempoReading> tempo;  ///< best first; empty when there is no steady beat
   double pulse = 1.0;               ///< in [0, 1]: how sure it is that there is a steady beat at all
@@ -50,7 +60,7 @@ struct RhythmFindings {
   Swing swing{};
   BeatProfile profile{};          ///< where within the beat things start
   std::vector<FeelSpan> feels{};  ///< passages in half or double time
-  std::string reason{};  ///< why the beats are counted at this level and not at half or twice of it; may be empty
+  LevelReason reason = LevelReason::none;
 };
 
 }  // namespace ear

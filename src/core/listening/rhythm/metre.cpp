@@ -303,20 +303,20 @@ CountedBeats countedBeats(std::vector<Seconds> beats, const OnsetStrength& onset
   if (third > kThird * onBeat && half < 0.5 * third) {
     if (third > kAlike * onBeat && 1.5 * tempo < kFastest) {
       trackAnew(Bpm(1.5 * tempo), kWandering);
-      counted.reason = "Its thirds are struck as strongly as the beat itself, so they are taken in pairs.";
+      counted.reason = LevelReason::thirdsPaired;
     } else {
       counted.beats = divided(counted.beats, 3);
       counted.threes = true;
-      counted.reason = "The beat is divided in three all through: compound time, counted in eighths.";
+      counted.reason = LevelReason::compound;
     }
   } else if (half > kHalf * onBeat && 2 * tempo < kFastest && inFours && backBeatBetween(counted.beats, onsets)) {
     trackAnew(Bpm(2 * tempo), kWandering);
-    counted.reason = "At half the tempo kick and snare would both fall within one beat.";
+    counted.reason = LevelReason::halfCollides;
   } else if (tempo > kBrisk && inFours &&
              std::max({profile.near(0.25), profile.near(0.33), half, profile.near(0.66), profile.near(0.75)}) <
                  kDivides * onBeat) {
     counted.beats = halved(counted.beats, evidence);
-    counted.reason = "At twice the tempo nothing would ever start between the beats.";
+    counted.reason = LevelReason::twiceIsEmpty;
   }
   if (!counted.threes) counted.beats = offOffBeats(counted.beats, onsets, notes);
   if (const auto around = tempoAroundSlip(counted.beats)) trackAnew(*around, kSteady);

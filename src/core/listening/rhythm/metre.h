@@ -7,14 +7,15 @@
 
 #include "core/listening/frontend/chroma.h"
 #include "core/listening/frontend/onsets.h"
+#include "core/listening/results/rhythm_findings.h"
 
 namespace ear {
 
 /// Beats at the level that players count, and why it is this one.
 struct CountedBeats {
   std::vector<Seconds> beats;
-  bool threes = false;   ///< they come in groups of three, as in 6/8
-  std::string reason{};  ///< a sentence; empty where nothing spoke for another level
+  bool threes = false;  ///< they come in groups of three, as in 6/8
+  LevelReason reason = LevelReason::none;
 };
 
 /// Moves tracked beats to the level that players count: what is not divided is no beat but its half, a snare between

@@ -75,16 +75,16 @@ TEST(Repeats, TellHowMuchHigherTheyAre) {
   EXPECT_EQ(transposition(f, {0, 4}, {4, 4}), 2);
   EXPECT_EQ(transposition(f, {4, 4}, {0, 4}), -2);
   EXPECT_EQ(transposition(f, {0, 4}, {8, 4}), 0);
-  EXPECT_THAT(differenceOf(f, compareBars(f), {0, 4}, {4, 4}), testing::StartsWith("2 semitones higher"));
-  EXPECT_EQ(differenceOf(f, compareBars(f), {0, 4}, {8, 4}), "");
+  EXPECT_THAT(wordsOf(differenceOf(f, compareBars(f), {0, 4}, {4, 4})), testing::StartsWith("2 semitones higher"));
+  EXPECT_EQ(wordsOf(differenceOf(f, compareBars(f), {0, 4}, {8, 4})), "");
 }
 
 TEST(Repeats, TellWhatDiffers) {
   auto bars = verseChorusTwice();
   for (std::size_t i = 16; i < 24; ++i) bars[i].level = 1.25;  // the second verse is fuller
   const auto f = featuresOf(bars);
-  EXPECT_THAT(differenceOf(f, compareBars(f), {0, 8}, {16, 8}), testing::HasSubstr("fuller"));
-  EXPECT_THAT(differenceOf(f, compareBars(f), {0, 8}, {16, 6}), testing::HasSubstr("2 bars shorter"));
+  EXPECT_THAT(wordsOf(differenceOf(f, compareBars(f), {0, 8}, {16, 8})), testing::HasSubstr("fuller"));
+  EXPECT_THAT(wordsOf(differenceOf(f, compareBars(f), {0, 8}, {16, 6})), testing::HasSubstr("2 bars shorter"));
 }
 
 TEST(Roles, AreGuessedFromPlaceRepetitionAndLoudness) {
@@ -126,6 +126,16 @@ TEST(TrackThrough, GoesThroughHeldBeatsAndFollowsOn) {
         << h.value;
   for (const Seconds b : beats) EXPECT_NEAR(std::remainder(b.value - 0.25, 0.5), 0, 0.04) << b.value;
   EXPECT_TRUE(trackThrough(onsets, std::vector<Seconds>{Seconds(3)}, {}).empty());
+}
+
+TEST(SectionDifference, IsReadBackFromItsWords) {
+  // As files before version 2 have it.
+  for (const SectionDifference& d :
+       {SectionDifference{}, SectionDifference{.semitones = -1}, SectionDifference{.semitones = 2, .bars = 1},
+        SectionDifference{.bars = -2, .otherBeat = true, .loudness = 1},
+        SectionDifference{.endsOtherwise = true, .loudness = -1, .left = 1, .right = -1}})
+    EXPECT_EQ(differenceIn(wordsOf(d)), d) << wordsOf(d);
+  EXPECT_EQ(differenceIn("somebody sings"), SectionDifference{});
 }
 
 }  // namespace

@@ -100,7 +100,7 @@ TEST(Metre, WhatIsNeverDividedIsHalfABeat) {
   const auto counted = countedBeats(tracked, groove.onsets(), score.notes(), noTracking);
   EXPECT_NEAR((counted.beats[1] - counted.beats[0]).value, 60.0 / 75, 0.01);
   EXPECT_NEAR(counted.beats[0].value, 60.0 / 150, 0.01) << "on the beats where chords begin";
-  EXPECT_FALSE(counted.reason.empty());
+  EXPECT_NE(counted.reason, LevelReason::none);
 }
 
 TEST(Metre, ThirdsAllThroughAreCompoundTime) {
