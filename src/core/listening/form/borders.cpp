@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numeric>
 
 #include "core/base/statistics.h"
 
@@ -13,7 +14,6 @@ using Matrix = Eigen::MatrixXd;
 using Eigen::Index;
 
 constexpr int kShortestBars = 2, kLongestBars = 24;
-constexpr double kRarity = -3.15;  // log odds where nothing stands out
 
 /// How much more alike the bars before and the bars after each border are than those across it.
 std::vector<double> novelty(const Eigen::MatrixXf& s, Index reach) {
@@ -74,41 +74,48 @@ std::vector<double> rises(const std::vector<double>& level) {
   return result;
 }
 
-/// Adds a sign, in deviations from its mean; one border that stands out far must not make the others look small.
-void add(std::vector<double>& odds, double weight, const std::vector<double>& sign) {
-  const auto deviations = standardised(sign);
-  for (std::size_t i = 0; i < sign.size(); ++i) odds[i] += weight * std::clamp(deviations[i], -1.0, 3.0);
-}
-
 /// How little a section of so many bars surprises, as log odds.
-double lengthFit(int bars) {
-  if (bars % 8 == 0) return 1.20;
-  if (bars % 4 == 0) return 0.96;
-  if (bars % 2 == 0) return -0.96;
-  return -2.64;
+double lengthFit(int bars, const BorderWeights& weights) {
+  if (bars % 8 == 0) return weights.eights;
+  if (bars % 4 == 0) return weights.fours;
+  return bars % 2 == 0 ? weights.twos : weights.odd;
 }
 
 }  // namespace
 
-std::vector<double> borderOdds(const BarFeatures& f, const BarLikeness& likeness) {
-  std::vector<double> odds(f.count(), kRarity);
-  add(odds, 0.50, novelty(likeness.together, 4));
-  add(odds, 0.95, novelty(likeness.rhythm, 2));
-  add(odds, 0.55, repeatEdges(likeness.harmony, 4));
-  add(odds, 0.95, repeatEdges(likeness.bass, 4));
-  add(odds, 0.45, repeatEdges(likeness.rhythm, 4));
-  add(odds, 0.30, repeatEdges(likeness.colour, 4));
-  add(odds, 0.70, repeatEdges(0.5F * (likeness.harmony + likeness.bass), 8));
-  add(odds, 0.95, f.brightness);
-  add(odds, 0.70, fills(f.rhythm));
+BorderSigns borderSigns(const BarFeatures& f, const BarLikeness& likeness) {
+  std::array<std::vector<double>, BorderWeights::kSigns> raw;
+  const auto put = [&](BorderSign sign, std::vector<double> values) { raw[static_cast<std::size_t>(sign)] = std::move(values); };
+  put(BorderSign::novelty, novelty(likeness.together, 4));
+  put(BorderSign::rhythmNovelty, novelty(likeness.rhythm, 2));
+  put(BorderSign::harmonyRepeats, repeatEdges(likeness.harmony, 4));
+  put(BorderSign::bassRepeats, repeatEdges(likeness.bass, 4));
+  put(BorderSign::rhythmRepeats, repeatEdges(likeness.rhythm, 4));
+  put(BorderSign::colourRepeats, repeatEdges(likeness.colour, 4));
+  put(BorderSign::longRepeats, repeatEdges(0.5F * (likeness.harmony + likeness.bass), 8));
+  put(BorderSign::brightness, f.brightness);
+  put(BorderSign::fill, fills(f.rhythm));
   auto rise = rises(f.level);
-  add(odds, 0.80, rise);
+  put(BorderSign::rise, rise);
   for (double& r : rise) r = std::abs(r);
-  add(odds, 0.60, rise);
+  put(BorderSign::change, rise);
+  BorderSigns signs(f.count());
+  for (std::size_t k = 0; k < raw.size(); ++k) {
+    const auto deviations = standardised(raw[k]);
+    // One border that stands out far must not make the others look small.
+    for (std::size_t i = 0; i < signs.size(); ++i) signs[i][k] = std::clamp(deviations[i], -1.0, 3.0);
+  }
+  return signs;
+}
+
+std::vector<double> borderOdds(const BorderSigns& signs, const BorderWeights& weights) {
+  std::vector<double> odds;
+  for (const auto& bar : signs)
+    odds.push_back(std::inner_product(bar.begin(), bar.end(), weights.of.begin(), weights.rarity));
   return odds;
 }
 
-std::vector<int> chooseBorders(const std::vector<double>& odds) {
+std::vector<int> chooseBorders(const std::vector<double>& odds, const BorderWeights& weights) {
   const int n = static_cast<int>(odds.size());
   std::vector<double> best(static_cast<std::size_t>(n) + 1, -1e9);
   std::vector<int> from(static_cast<std::size_t>(n) + 1, 0);
@@ -118,7 +125,7 @@ std::vector<int> chooseBorders(const std::vector<double>& odds) {
       const int length = end - start;
       if (length < kShortestBars && end != n && start != 0) continue;
       const double gain = start == 0 ? 0.0 : odds[static_cast<std::size_t>(start)];
-      const double value = best[static_cast<std::size_t>(start)] + gain + lengthFit(length);
+      const double value = best[static_cast<std::size_t>(start)] + gain + lengthFit(length, weights);
       if (value > best[static_cast<std::size_t>(end)])
         best[static_cast<std::size_t>(end)] = value, from[static_cast<std::size_t>(end)] = start;
     }

@@ -150,7 +150,7 @@ FormFindings findForm(Seconds duration, const BandFrames& bands, const OnsetStre
 
   const BarFeatures features = describeBars(bars, bands, onsets, notes);
   const BarLikeness likeness = compareBars(features);
-  const auto odds = borderOdds(features, likeness);
+  const auto odds = borderOdds(borderSigns(features, likeness));
   const auto [silentBefore, silentAfter] = barsWithoutMusic(features);
   const int before = silentBefore <= kLongestCountIn ? silentBefore : 0;  // more is an intro of another kind
   const int count = static_cast<int>(bars.size()), last = count - silentAfter;

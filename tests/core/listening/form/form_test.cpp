@@ -54,7 +54,7 @@ std::vector<Bar> verseChorusTwice() {
 
 TEST(Borders, LieWhereHarmonyLevelAndBeatChange) {
   const auto features = featuresOf(verseChorusTwice());
-  const auto odds = borderOdds(features, compareBars(features));
+  const auto odds = borderOdds(borderSigns(features, compareBars(features)));
   EXPECT_EQ(chooseBorders(odds), (std::vector<int>{0, 8, 16, 24}));
   for (const std::size_t border : {8U, 16U, 24U})
     for (const std::size_t inside : {3U, 5U, 11U, 13U, 19U, 21U, 27U}) EXPECT_GT(odds[border], odds[inside]);
