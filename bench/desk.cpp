@@ -75,7 +75,7 @@ void steady(nlohmann::json& out) {
     for (const double shift : {-1200.0, -500.0, -37.0, 0.0, 12.0, 300.0, 1200.0}) {
       Player player;
       player.load(Track(sine(440, 14)));
-      player.setSounding({speed, Cents(shift)});
+      player.setPlayback({speed, Cents(shift)});
       player.seek(Seconds(1));
       player.play();
       const auto heard = render(player, 2.0);
@@ -89,7 +89,7 @@ void steady(nlohmann::json& out) {
   for (const double speed : {0.2, 0.5, 0.7, 1.0, 1.5}) {
     Player player;
     player.load(Track(sine(440, 14)));
-    player.setSounding({speed, Cents(0)});
+    player.setPlayback({speed, Cents(0)});
     const TimeSpan loop{Seconds(2), Seconds(2.7)};
     player.setLoop(loop);
     player.seek(loop.start);
@@ -154,7 +154,7 @@ double riseOf(std::span<const float> x) {
 void smear(nlohmann::json& out, const Recording& other) {
   Player player;
   player.load(Track(std::make_shared<Recording>(plucks())));
-  player.setSounding({0.5, Cents(0)});
+  player.setPlayback({0.5, Cents(0)});
   player.play();
   out["onset_rise_ms"] = riseOf(render(player, 2 * kPluckEvery * 40));
   out["onset_rise_rubberband_ms"] = riseOf(other.left());
@@ -166,7 +166,7 @@ void latency(nlohmann::json& out, const std::shared_ptr<const Recording>& take) 
   std::vector<double> times, changes;
   Player player;
   player.load(Track(take));
-  player.setSounding({0.5, Cents(0)});
+  player.setPlayback({0.5, Cents(0)});
   std::atomic<double> firstSound = -1;
   const auto epoch = Clock::now();
   SimulatedAudioOutput device;
@@ -198,9 +198,9 @@ void load(nlohmann::json& out, const std::shared_ptr<const Recording>& take) {
   mixer.prepare(44100);
   mixer.load(Track(take));
   Player& player = mixer.player();
-  Sounding sounding{0.6, Cents(-12)};
+  PlaybackSettings sounding{0.6, Cents(-12)};
   const auto measure = [&] {
-    player.setSounding(sounding);
+    player.setPlayback(sounding);
     player.setLoop(TimeSpan{Seconds(20), Seconds(26)});
     player.seek(Seconds(20));
     player.play();
@@ -211,8 +211,8 @@ void load(nlohmann::json& out, const std::shared_ptr<const Recording>& take) {
   };
   out["plain_core"] = measure();
   sounding.isolation.channel = Isolation::Channel::middle;
-  sounding.isolation.place = Isolation::Place::keep;
-  sounding.isolation.part = Isolation::Part::harmonic;
+  sounding.isolation.place = Isolation::Panned::keep;
+  sounding.isolation.part = Isolation::Component::harmonic;
   sounding.isolation.lowCut = Hertz(120);
   out["isolated_core"] = measure();
 }
@@ -243,7 +243,7 @@ void hour(nlohmann::json& out, const std::shared_ptr<const Recording>& take) {
   }
   out["hour_wrong_samples"] = wrong;
   out["hour_heap_growth_bytes"] = static_cast<std::int64_t>(mallinfo2().uordblks) - static_cast<std::int64_t>(heap);
-  player.setSounding({0.5, Cents(0)});
+  player.setPlayback({0.5, Cents(0)});
   render(player, 10.0);
   const auto from = player.place().played;
   const auto slowHeap = mallinfo2().uordblks;

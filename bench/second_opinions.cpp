@@ -48,7 +48,7 @@ Times valuesOf(const std::vector<Seconds>& times) {
 
 Opinion ours(const Recording& recording) {
   Listener listener;
-  listener.parts = {Part::time, Part::form};
+  listener.parts = {Aspect::time, Aspect::form};
   const auto found = *listener.listen(recording);
   Opinion o;
   if (found.rhythm) {
@@ -170,8 +170,8 @@ void scoreGestures(const nlohmann::json& truth, const std::vector<PlayedNote>& p
 void scoreNotes(const nlohmann::json& truth, const Recording& recording, std::map<std::string, Mean>& means) {
   const double reference = truth["reference_cents"].get<double>() / 100;
   const auto mono = listeningMono(recording);
-  const auto onsets = measureOnsets(measureBandFrames(mono, {}));
-  const auto line = measurePitchLine(mono, onsets, {});
+  const auto onsets = measureOnsets(measureLogBandSpectrogram(mono, {}));
+  const auto line = measureF0Contour(mono, onsets, {});
   std::vector<Note> wanted, heard;
   Times starts, heardStarts;
   std::vector<std::vector<double>> pitches(line.points.size());

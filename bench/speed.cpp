@@ -46,7 +46,7 @@ void listen(benchmark::State& state) {
     const auto start = std::chrono::steady_clock::now();
     bool first = true;
     Listener listener;
-    listener.onPart = [&](Part, const Findings&) {
+    listener.onPart = [&](Aspect, const Findings&) {
       if (first) firstTile = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
       first = false;
     };
@@ -62,7 +62,7 @@ BENCHMARK(listen)->Arg(116)->Arg(240)->Arg(600)->Unit(benchmark::kMillisecond)->
 void play(benchmark::State& state) {
   Player player;
   player.load(Track(demo()));
-  player.setSounding({static_cast<double>(state.range(0)) / 100, Cents(static_cast<double>(state.range(1)))});
+  player.setPlayback({static_cast<double>(state.range(0)) / 100, Cents(static_cast<double>(state.range(1)))});
   player.setLoop(TimeSpan{Seconds(30), Seconds(36)});
   player.seek(Seconds(30));
   player.play();

@@ -20,11 +20,11 @@ using namespace ear;
 nlohmann::json signsOf(const Recording& recording) {
   const Progress progress;
   const auto mono = listeningMono(recording);
-  const auto bands = measureBandFrames(mono, progress);
+  const auto bands = measureLogBandSpectrogram(mono, progress);
   const auto onsets = measureOnsets(bands);
-  const auto tonal = measureTonalFrames(mono, progress);
+  const auto tonal = measureSpectralPeaks(mono, progress);
   const auto reference = measureReferencePitch(tonal);
-  const auto notes = measureNotes(tonal, reference ? reference->offset : Cents(0), progress);
+  const auto notes = measureNoteActivations(tonal, reference ? reference->offset : Cents(0), progress);
   const auto rhythm = measureRhythm(onsets, notes, progress);
   std::vector<TimeSpan> bars;
   for (std::size_t i = 0; i < rhythm.downbeats.size(); ++i)

@@ -110,7 +110,7 @@ def write(w, lengths, recipe):
     values = ", ".join(f"{v:.2f}" for v in w[:-1])
     names = ", ".join(f"{c} = {v:.2f}" for c, v in zip(CLASSES, lengths))
     HEADER.write_text(f"""// SPDX-License-Identifier: GPL-3.0-or-later
-// Written by bench/fit/borders.py; not changed by hand.
+// bench/fit/borders.py --write writes this file anew.
 #pragma once
 
 #include <array>

@@ -26,11 +26,11 @@ struct Request {
 };
 
 /// Which part of the listening each key of the report comes from.
-const std::map<std::string, ear::Part> kParts = {{"reference", ear::Part::reference},  {"key", ear::Part::key},
-                                                 {"tempo", ear::Part::time},           {"meter", ear::Part::time},
-                                                 {"swing", ear::Part::time},           {"beats", ear::Part::time},
-                                                 {"downbeats", ear::Part::time},       {"chords", ear::Part::chords},
-                                                 {"guitar_setups", ear::Part::guitar}, {"sections", ear::Part::form}};
+const std::map<std::string, ear::Aspect> kParts = {
+    {"reference", ear::Aspect::reference}, {"key", ear::Aspect::key},       {"tempo", ear::Aspect::time},
+    {"meter", ear::Aspect::time},          {"swing", ear::Aspect::time},    {"beats", ear::Aspect::time},
+    {"downbeats", ear::Aspect::time},      {"chords", ear::Aspect::chords}, {"guitar_setups", ear::Aspect::guitar},
+    {"sections", ear::Aspect::form}};
 
 int analyze(const Request& request) {
   auto recording = ear::decode(request.file);
@@ -52,7 +52,7 @@ int analyze(const Request& request) {
     listener.parts.clear();
     for (const auto& key : request.only) listener.parts.insert(kParts.at(key));
   }
-  if (request.notes) listener.parts.insert(ear::Part::reference);  // notes are told against it
+  if (request.notes) listener.parts.insert(ear::Aspect::reference);  // notes are told against it
   const ear::Progress progress([](double share) { spdlog::info("{:3.0f} %", 100 * share); });
   const auto findings = listener.listen(*recording, progress);
   if (!findings) {

@@ -20,7 +20,7 @@ class ChordBoxTest : public DeskTest {
     box_ = window_->openChordBox();
     ASSERT_TRUE(QTest::qWaitForWindowExposed(box_));
   }
-  void TearDown() override { bench().session().setSchools({}); }
+  void TearDown() override { bench().session().setNotation({}); }
   void chooseTuning(const QString& name) {
     auto* tuning = box_->findChild<QComboBox*>("chord-tuning");
     const int at = tuning->findText(name + "   ", Qt::MatchStartsWith);
@@ -33,7 +33,7 @@ class ChordBoxTest : public DeskTest {
   void click(int string, int fret) { QTest::mouseClick(neck(), Qt::LeftButton, {}, neck()->pointOf({string, fret})); }
   void play(const char* frets) {
     const auto places = *parseFrets(frets);
-    for (const Place p : places) click(p.string, p.fret);
+    for (const FretPosition p : places) click(p.string, p.fret);
   }
 
   ChordBox* box_ = nullptr;
@@ -95,7 +95,7 @@ TEST_F(ChordBoxTest, KeyboardReachesEveryFret) {
   for (int i = 0; i < 3; ++i) QTest::keyClick(neck(), Qt::Key_Right);
   QTest::keyClick(neck(), Qt::Key_Return);
   EXPECT_EQ(name(), "C3");
-  EXPECT_EQ(neck()->places(), (std::vector<Place>{{1, 3}}));
+  EXPECT_EQ(neck()->places(), (std::vector<FretPosition>{{1, 3}}));
 }
 
 TEST_F(ChordBoxTest, TypedFretsAreNamed) {
@@ -110,7 +110,7 @@ TEST_F(ChordBoxTest, TypedFretsAreNamed) {
 
 TEST_F(ChordBoxTest, NamesAndFretsAreTheStudios) {
   openDemo();
-  bench().session().setSchools({.letters = Schools::Letters::german});
+  bench().session().setNotation({.letters = NotationPreferences::Letters::german});
   play("x24442");
   EXPECT_EQ(name(), "H") << "a B major chord";
   bench().document().editPart("Set", bench().document().part().id, [](GuitarPart& p) {
@@ -141,7 +141,7 @@ TEST_F(ChordBoxTest, APartialCapoStaysOne) {
   const auto midi = pitchesOf(Guitar{.capo = {2, 0b111110}}, neck()->places());
   EXPECT_EQ(midi, (std::vector<int>{40, 47, 52, 57, 61, 66}));
   click(0, 3);
-  EXPECT_EQ(neck()->places().front(), (Place{0, 3})) << "a string without the capo is counted from the nut";
+  EXPECT_EQ(neck()->places().front(), (FretPosition{0, 3})) << "a string without the capo is counted from the nut";
 }
 
 TEST_F(ChordBoxTest, WhatIsFoundGoesToNeckChordLaneAndPassage) {

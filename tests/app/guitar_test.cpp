@@ -28,7 +28,7 @@ class GuitarTest : public DeskTest {
   void SetUp() override {
     DeskTest::SetUp();
     openDemo();
-    bench().session().setSchools({});
+    bench().session().setNotation({});
   }
   void setGuitar(const GuitarSetup& setup) {
     bench().document().editPart("Set", bench().document().part().id,

@@ -49,7 +49,7 @@ TEST_F(ListeningDeskTest, IsolatesBySidePartAndBandAndBack) {
   EXPECT_TRUE(heard().plain()) << "the whole for comparison";
   EXPECT_EQ(child<QLabel>("isolate-sentence")->text(), "The whole sound for now");
   press(Qt::Key_Slash);
-  EXPECT_EQ(heard().part, Isolation::Part::harmonic);
+  EXPECT_EQ(heard().part, Isolation::Component::harmonic);
   click("isolate-clear");
   EXPECT_TRUE(heard().plain());
   EXPECT_FALSE(child<QPushButton>("isolate-whole")->isEnabled());
@@ -64,13 +64,13 @@ TEST_F(ListeningDeskTest, APlaceIsDraggedOverTheStereoPicture) {
   auto* view = child<PlaceView>("isolate-place");
   const auto at = [&](double place) { return QPoint(static_cast<int>(std::lround(view->xOf(place))), 40); };
   drag(view, at(0.5), at(-0.6));
-  EXPECT_EQ(heard().place, Isolation::Place::keep);
+  EXPECT_EQ(heard().place, Isolation::Panned::keep);
   EXPECT_NEAR(heard().centre, -0.6, 0.03);
   drag(view, at(heard().centre + heard().width), at(-0.2));
   EXPECT_NEAR(heard().width, 0.4, 0.03);
   EXPECT_NEAR(heard().centre, -0.6, 0.03);
   click("isolate-place-mode-2");
-  EXPECT_EQ(heard().place, Isolation::Place::remove);
+  EXPECT_EQ(heard().place, Isolation::Panned::remove);
   view->setFocus();
   QTest::keyClick(view, Qt::Key_Right);
   EXPECT_NEAR(heard().centre, -0.55, 0.03);

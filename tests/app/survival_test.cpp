@@ -281,9 +281,9 @@ TEST_F(SurvivalTest, AnotherThemeChangesNothingButColours) {
   // The same for how things are named and how frets are counted.
   press(Qt::Key_T);
   ASSERT_EQ(bench().time().taps(), 1);
-  auto schools = bench().session().schools();
-  schools.letters = Schools::Letters::german;
-  bench().session().setSchools(schools);
+  auto schools = bench().session().notation();
+  schools.letters = NotationPreferences::Letters::german;
+  bench().session().setNotation(schools);
   bench().document().editPart("Count frets", bench().document().part().id,
                               [](GuitarPart& p) { p.fretsFromNut = !p.fretsFromNut; });
   EXPECT_TRUE(bench().practice().running());

@@ -346,12 +346,12 @@ TEST_F(TimeFormTest, BarAndBeatAreCountedInTheChosenSchool) {
   const auto place = *barPlaceAt(grid(), at);
   EXPECT_EQ(bench().time().counted(at).toStdString(),
             std::to_string(place.bar) + ": " + std::to_string(place.beat) + " and");
-  Schools schools;
-  schools.counting = Schools::Counting::fraction;
-  bench().session().setSchools(schools);
+  NotationPreferences schools;
+  schools.counting = NotationPreferences::Counting::fraction;
+  bench().session().setNotation(schools);
   EXPECT_EQ(bench().time().counted(at).toStdString(),
             std::to_string(place.bar) + ": " + countName(schools, place.beat, 2, 4));
-  bench().session().setSchools({});
+  bench().session().setNotation({});
 }
 
 /// The way from the machine's answer to a form and grid that are right, with every press of the mouse counted.

@@ -39,7 +39,7 @@ struct Rig {
   Rig() {
     mixer.load(Track(test::demoTake("studio")));
     mixer.prepare(44100);
-    std::vector<Click::Beat> beats;
+    std::vector<Click::Tick> beats;
     for (int i = 0; i < 100; ++i) beats.push_back({i * 22050.0, i % 4 == 0});
     player.click().setBeats(beats);
     player.click().setLevel(0.5);
@@ -60,8 +60,8 @@ class CallbackAt : public testing::TestWithParam<std::pair<double, double>> {};
 TEST_P(CallbackAt, NeitherAllocatesNorLocks) {
   const auto [speed, shift] = GetParam();
   Rig rig;
-  Sounding sounding{.speed = speed, .shift = Cents(shift)};
-  rig.player.setSounding(sounding);
+  PlaybackSettings sounding{.speed = speed, .shift = Cents(shift)};
+  rig.player.setPlayback(sounding);
   rig.player.setLoop(TimeSpan{Seconds(10), Seconds(11)});
   rig.player.seek(Seconds(10));
   rig.player.playCounted(2, Seconds(0.2));
@@ -69,18 +69,18 @@ TEST_P(CallbackAt, NeitherAllocatesNorLocks) {
   rig.mixer.tones().play({.pitch = Hertz(220)});
   rig.mixer.drone().set(Hertz(82));
   rig.mixer.held().hold(holdMoment(*rig.player.recording(), Seconds(12)));
-  sounding.isolation.part = Isolation::Part::harmonic;
-  sounding.isolation.place = Isolation::Place::keep;
-  rig.player.setSounding(sounding);
+  sounding.isolation.part = Isolation::Component::harmonic;
+  sounding.isolation.place = Isolation::Panned::keep;
+  rig.player.setPlayback(sounding);
   rig.play(3);
   sounding.isolation.bassUp = true;
-  rig.player.setSounding(sounding);
+  rig.player.setPlayback(sounding);
   rig.play(2);
-  Turn turns[2];
+  Segment turns[2];
   turns[0].span = {Seconds(3), Seconds(3.5)}, turns[0].rest = Seconds(0.3), turns[0].clicks = 1;
   turns[0].each = Seconds(0.1), turns[0].speed = 0.6;
   turns[1].span = {Seconds(6), Seconds(6.6)};
-  rig.player.setProgram(turns);
+  rig.player.setSequence(turns);
   rig.play(4);
   rig.player.seek(Seconds(20));
   rig.play(1);

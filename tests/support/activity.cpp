@@ -9,10 +9,10 @@ Score& Score::play(std::span<const int> midi, double seconds) {
   const auto frames = static_cast<std::size_t>(std::lround(seconds * kRate));
   for (std::size_t i = 0; i < frames; ++i) {
     const std::size_t at = notes_.activity.size();
-    notes_.activity.resize(at + NoteActivity::kNotes, 0.0F);
+    notes_.activity.resize(at + NoteActivations::kNotes, 0.0F);
     const auto level = static_cast<float>(std::exp(-0.5 * static_cast<double>(i) / kRate));
     for (const int note : midi)
-      notes_.activity[at + static_cast<std::size_t>(note - NoteActivity::kLowestMidi)] = level;
+      notes_.activity[at + static_cast<std::size_t>(note - NoteActivations::kLowestMidi)] = level;
   }
   return *this;
 }

@@ -20,14 +20,14 @@ class Score {
   }
   Score& rest(double seconds) { return play(std::span<const int>(), seconds); }
 
-  const NoteActivity& notes() const { return notes_; }
+  const NoteActivations& notes() const { return notes_; }
   Seconds length() const { return Seconds(static_cast<double>(notes_.count()) / kRate); }
   /// Beats of that length from the beginning to the end, every fourth of them starting a bar.
   std::vector<Seconds> beats(double seconds) const;
   std::vector<Seconds> downbeats(double seconds) const { return beats(4 * seconds); }
 
  private:
-  NoteActivity notes_{.rate = kRate, .activity = {}};
+  NoteActivations notes_{.rate = kRate, .activity = {}};
 };
 
 }  // namespace ear::test

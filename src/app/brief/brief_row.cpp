@@ -80,7 +80,7 @@ QString BriefRow::shapesWords(const Brief& brief) const {
   const int shift = shapeShift(bench_.document().setup());
   if (shift == 0) return {};
   const Key shapes = transposed(brief.key->value, -shift);
-  const QString name = tr("%1 shapes").arg(text(keyName(shapes, spellingIn(bench_.session().schools(), shapes))));
+  const QString name = tr("%1 shapes").arg(text(keyName(shapes, spellingIn(bench_.session().notation(), shapes))));
   const auto& played = *brief.guitar;
   return played.origin == Origin::measured ? tr("%1 (%2)").arg(name, text(certaintyWord(played.certainty))) : name;
 }
@@ -100,10 +100,11 @@ void BriefRow::refresh() {
   faces[key] = faceOf(brief.key, runnerUp);
   if (brief.key) {
     // Sound and shapes on two lines, whichever leads; each half says how sure it is itself.
-    const QString sound = text(keyName(brief.key->value, spellingIn(bench_.session().schools(), brief.key->value)));
+    const QString sound = text(keyName(brief.key->value, spellingIn(bench_.session().notation(), brief.key->value)));
     faces[key].sentence = isSettled(brief.key) ? sound : perhaps(sound);
     QString second = shapesWords(brief);
-    if (shapeShift(bench_.document().setup()) != 0 && bench_.session().schools().keyLead == Schools::KeyLead::shapes) {
+    if (shapeShift(bench_.document().setup()) != 0 &&
+        bench_.session().notation().keyLead == NotationPreferences::KeyLead::shapes) {
       std::swap(faces[key].sentence, second);
       second = tr("sounding %1").arg(second);
     }

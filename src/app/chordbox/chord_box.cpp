@@ -94,9 +94,9 @@ void ChordBox::showGuitar() {
 void ChordBox::followDesk() {
   const Guitar inHand = bench_.document().guitar();
   const bool another = inHand.tuning != inHand_.tuning || inHand.capo != inHand_.capo || tuning_->currentIndex() < 0;
-  const bool renamed = bench_.session().schools() != schools_ || bench_.document().fretsFromNut() != fromNut_;
+  const bool renamed = bench_.session().notation() != schools_ || bench_.document().fretsFromNut() != fromNut_;
   inHand_ = inHand;
-  schools_ = bench_.session().schools();
+  schools_ = bench_.session().notation();
   fromNut_ = bench_.document().fretsFromNut();
   if (another) showInHand();
   if (renamed || another) ways_->setSpelling(bench_.session().spelling()), changeGuitar();
@@ -143,7 +143,7 @@ void ChordBox::allowPlaces() {
 }
 
 /// Frets as this guitar's are counted, such as "x02220".
-QString ChordBox::written(const std::vector<Place>& places) const {
+QString ChordBox::written(const std::vector<FretPosition>& places) const {
   return text(fromNut_ ? fretsText(writtenFromNut(guitar_, places), guitar_.strings())
                        : fretsText(places, guitar_.strings()));
 }

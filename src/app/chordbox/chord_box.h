@@ -30,7 +30,7 @@ class ChordBox : public QDialog {
 
  signals:
   /// The shape is to be seen on the neck of the guitar in hand.
-  void neckWanted(const std::vector<Place>& places);
+  void neckWanted(const std::vector<FretPosition>& places);
 
  private:
   QWidget* makeGuitarRow();
@@ -44,7 +44,7 @@ class ChordBox : public QDialog {
   void allowPlaces();
   void writeToPassage();
   std::optional<Chord> sounding() const;
-  QString written(const std::vector<Place>& places) const;
+  QString written(const std::vector<FretPosition>& places) const;
   void readFrets();
   void findShapes();
 
@@ -53,9 +53,9 @@ class ChordBox : public QDialog {
   Guitar guitar_;
   // As last seen on the desk; what it does not change stays as it was put here.
   Guitar inHand_;
-  Schools schools_;
+  NotationPreferences schools_;
   bool fromNut_ = false;
-  std::vector<ChordShape> shapes_;
+  std::vector<Fingering> shapes_;
   QComboBox *tuning_, *capoStrings_;
   QSpinBox* capo_;
   NeckGrid* neck_;

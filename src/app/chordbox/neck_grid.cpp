@@ -35,16 +35,16 @@ void NeckGrid::setGuitar(const Guitar& guitar, const QStringList& names, Spellin
   update();
 }
 
-void NeckGrid::setPlaces(const std::vector<Place>& places) {
+void NeckGrid::setPlaces(const std::vector<FretPosition>& places) {
   std::fill(frets_.begin(), frets_.end(), kSilent);
-  for (const Place p : places) frets_[static_cast<std::size_t>(p.string)] = p.fret;
+  for (const FretPosition p : places) frets_[static_cast<std::size_t>(p.string)] = p.fret;
   scrollTo(frets_);
   update();
   emit changed();
 }
 
-std::vector<Place> NeckGrid::places() const {
-  std::vector<Place> list;
+std::vector<FretPosition> NeckGrid::places() const {
+  std::vector<FretPosition> list;
   for (std::size_t s = 0; s < frets_.size(); ++s)
     if (frets_[s] != kSilent) list.push_back({static_cast<int>(s), frets_[s]});
   return list;
@@ -73,11 +73,11 @@ int NeckGrid::fretAt(int string, int column) const {
   return partial() ? std::max(0, fret - guitar_.fromNut({string, 0})) : fret;
 }
 
-int NeckGrid::columnOf(Place place) const {
+int NeckGrid::columnOf(FretPosition place) const {
   return place.fret <= 0 ? 0 : (partial() ? guitar_.fromNut(place) : place.fret) - first_ + 1;
 }
 
-QPoint NeckGrid::pointOf(Place place) const {
+QPoint NeckGrid::pointOf(FretPosition place) const {
   return cell(place.string, columnOf(place)).center().toPoint();
 }
 

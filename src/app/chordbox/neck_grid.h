@@ -21,10 +21,10 @@ class NeckGrid : public QWidget {
   /// @param fromNut  how frets are numbered where a capo is on
   void setGuitar(const Guitar& guitar, const QStringList& names, Spelling spelling, bool fromNut);
   /// Places by string; none for a silent one.
-  void setPlaces(const std::vector<Place>& places);
-  std::vector<Place> places() const;
+  void setPlaces(const std::vector<FretPosition>& places);
+  std::vector<FretPosition> places() const;
   /// Where a place is drawn, for clicks of tests.
-  QPoint pointOf(Place place) const;
+  QPoint pointOf(FretPosition place) const;
 
  signals:
   void changed();
@@ -41,9 +41,9 @@ class NeckGrid : public QWidget {
   QRectF cell(int string, int column) const;
   /// Under a capo on some of the strings only, columns are frets from the nut; else from the capo.
   bool partial() const { return guitar_.capo.fret > 0 && guitar_.capo.strings != 0; }
-  /// The fret, as in Place, at which a click stops a string.
+  /// The fret, as in FretPosition, at which a click stops a string.
   int fretAt(int string, int column) const;
-  int columnOf(Place place) const;
+  int columnOf(FretPosition place) const;
   void press(int string, int column);
   void scrollTo(const std::vector<int>& frets);
 

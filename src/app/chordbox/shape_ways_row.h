@@ -3,7 +3,7 @@
 
 #include <QWidget>
 
-#include "core/theory/schools.h"
+#include "core/theory/notation_preferences.h"
 #include "core/theory/shape_ways.h"
 
 class QComboBox;

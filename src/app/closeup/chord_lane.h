@@ -7,8 +7,8 @@ namespace ear {
 
 class Workbench;
 
-/// Sounding chords, with the shape of the guitar in hand where it differs. What is measured and not sure is drawn
-/// light, what was set medium, what was confirmed strong.
+/// PlaybackSettings chords, with the shape of the guitar in hand where it differs. What is measured and not sure is
+/// drawn light, what was set medium, what was confirmed strong.
 class ChordLane : public Lane {
   Q_OBJECT
  public:

@@ -68,7 +68,7 @@ void PassageHandles::drag(double x, Qt::KeyboardModifiers modifiers, const LaneV
   }
 }
 
-bool PassageHandles::letGo() {
+bool PassageHandles::evict() {
   if (drawing_ && bench_.selection().passage()) bench_.transport().seek(bench_.selection().passage()->start);
   return std::exchange(edge_, Edge::none) != Edge::none;
 }

@@ -151,7 +151,7 @@ QString PitchLane::placesOf(double midi) const {
   QStringList places;
   const bool fromNut = bench_.document().fretsFromNut();
   for (const auto& place : ear::placesOf(guitar, note))
-    places << text(placeName(bench_.session().schools(), guitar, place, fromNut, bench_.session().spelling()));
+    places << text(placeName(bench_.session().notation(), guitar, place, fromNut, bench_.session().spelling()));
   const Cents off(100 * (midi - note));
   return tr("%1%2%3").arg(text(noteName(note, bench_.session().spelling())),
                           std::abs(off.value) > 8 ? " " + text(signedCents(off)) : QString(),

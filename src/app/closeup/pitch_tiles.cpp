@@ -105,7 +105,7 @@ void PitchTiles::work(const std::stop_token& stop) {
     }
     if (key.level >= kFarLevel) {  // every column has read another place of the recording
       const auto at = [&](std::int64_t c) { return Seconds(static_cast<double>(c * hop) / recording->sampleRate); };
-      letGo(*recording, {at(key.index * kColumns), at((key.index + 1) * kColumns)});
+      evict(*recording, {at(key.index * kColumns), at((key.index + 1) * kColumns)});
     }
     QMetaObject::invokeMethod(
         this, [this, key, picture = std::move(picture), generation] { receive(key, picture, generation); },

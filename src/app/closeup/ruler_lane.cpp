@@ -89,7 +89,7 @@ QString RulerLane::tip(QPointF at, const LaneView& view) const {
   if (bench_.take() == nullptr) return {};
   for (const auto& note : notesOf(bench_.document().study(), bench_.take()->id))
     if (std::abs(view.xOf(note.time) - at.x()) < kReach) return text(note.text);
-  const Cue* before = nullptr;
+  const Marker* before = nullptr;
   for (const auto& cue : bench_.take()->cues)
     if (view.xOf(cue.time) - kReach < at.x() && (before == nullptr || cue.time > before->time)) before = &cue;
   if (before == nullptr) return {};

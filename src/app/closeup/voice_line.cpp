@@ -27,7 +27,7 @@ struct Placing {
 
 QPainterPath pathOf(const EarKeeper::Followed& followed, const Placing& at) {
   const Seconds start = followed.span.start;
-  const PitchLine& heard = followed.voice->line;
+  const F0Contour& heard = followed.voice->line;
   const auto& points = heard.points;
   const auto frame = [&](Seconds moment) {
     return static_cast<std::size_t>(

@@ -145,10 +145,10 @@ void SoundCommands::bindIsolation() {
                                                       {"only-sides", Channel::sides}};
   for (const auto& [id, channel] : channels)
     isolate(id, [c = channel](Isolation& i) { i.channel = i.channel == c ? Channel::both : c; });
-  const std::pair<const char*, Isolation::Part> parts[] = {{"only-ringing", Isolation::Part::harmonic},
-                                                           {"only-striking", Isolation::Part::percussive}};
+  const std::pair<const char*, Isolation::Component> parts[] = {{"only-ringing", Isolation::Component::harmonic},
+                                                                {"only-striking", Isolation::Component::percussive}};
   for (const auto& [id, part] : parts)
-    isolate(id, [p = part](Isolation& i) { i.part = i.part == p ? Isolation::Part::all : p; });
+    isolate(id, [p = part](Isolation& i) { i.part = i.part == p ? Isolation::Component::all : p; });
 }
 
 void SoundCommands::bindPitch() {

@@ -91,7 +91,7 @@ void CopyKeeper::beginAnother() {
   timer_.stop();
   due_ = false;
   job_.wait();
-  claim_.letGo();
+  claim_.evict();
   name_ = QUuid::createUuid().toString(QUuid::WithoutBraces) + kStudyFileExtension + ".autosave";
 }
 

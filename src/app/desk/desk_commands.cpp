@@ -157,7 +157,7 @@ void DeskWindow::renameTake() {
 std::unique_ptr<SheetWindow> DeskWindow::makeSheet() {
   const Study& study = bench_->document().study();
   return std::make_unique<SheetWindow>(
-      layOutSheet(study, *bench_->take(), bench_->session().findings(), bench_->session().schools()),
+      layOutSheet(study, *bench_->take(), bench_->session().findings(), bench_->session().notation()),
       QString::fromStdString(study.title), this);
 }
 
@@ -167,7 +167,7 @@ void DeskWindow::openSheet() {
 
 ChordBox* DeskWindow::openChordBox() {
   auto* box = beside<ChordBox>(this, *bench_);
-  connect(box, &ChordBox::neckWanted, this, [this](const std::vector<Place>& places) {
+  connect(box, &ChordBox::neckWanted, this, [this](const std::vector<FretPosition>& places) {
     showNeck(true);
     neck_->showShape(places);
   });
@@ -215,7 +215,7 @@ NamingWindow* DeskWindow::openNaming() {
 void DeskWindow::markSpot() {
   if (bench_->take() == nullptr) return;
   // A mark within a tenth of a second is the one that is meant.
-  Cue cue{bench_->transport().position(), {}};
+  Marker cue{bench_->transport().position(), {}};
   for (const auto& c : bench_->take()->cues)
     if (std::abs((c.time - cue.time).value) < 0.1) cue = c;
   bool fine = false;

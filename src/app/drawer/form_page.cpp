@@ -181,7 +181,7 @@ void FormPage::refreshOwn(const Brief& brief, const Findings* found) {
   const Grid& beats = bench_.time().grid();
   order_->setText(brief.form ? text(runningOrder(brief.form->value)) : QString());
   order_->setEnabled(brief.form.has_value());
-  picture_->show(found != nullptr ? found->alike : BarPicture{}, brief.form ? brief.form->value : Form{},
+  picture_->show(found != nullptr ? found->alike : SelfSimilarityPicture{}, brief.form ? brief.form->value : Form{},
                  found != nullptr && found->rhythm ? found->rhythm->downbeats : std::vector<Seconds>{});
   const int kept = row();
   table_->setRowCount(brief.form ? static_cast<int>(brief.form->value.size()) : 0);

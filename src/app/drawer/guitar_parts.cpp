@@ -66,7 +66,7 @@ void GuitarParts::follow() {
       bench_.document().editPart(tr("Rename guitar").toStdString(), part.id, [&](GuitarPart& p) { p.name = name; });
   });
   connect(side_, &QComboBox::activated, this, [this](int i) {
-    bench_.document().editPart(tr("Place guitar").toStdString(), bench_.document().part().id,
+    bench_.document().editPart(tr("FretPosition guitar").toStdString(), bench_.document().part().id,
                                [&](GuitarPart& p) { p.side = static_cast<Side>(i); });
   });
   connect(kind_, &QComboBox::activated, this, [this](int i) {

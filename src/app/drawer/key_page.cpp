@@ -28,7 +28,7 @@ KeyPage::KeyPage(Workbench& bench, QWidget* parent) : FactPage(bench, "Key", par
          "Click one to hear it."));
   body()->addWidget(neck_);
   connect(neck_, &NeckMap::struck, this,
-          [this](Place place) { bench_.voice().tone(bench_.document().guitar().pitch(place)); });
+          [this](FretPosition place) { bench_.voice().tone(bench_.document().guitar().pitch(place)); });
   scales_ = new QLabel(this);
   scales_->setObjectName("soft");
   scales_->setWordWrap(true);
@@ -94,7 +94,7 @@ void KeyPage::takeMeasured() {
 
 /// By its sound, and by the shapes of the guitar in hand where these differ.
 QString KeyPage::bothNames(const Key& key) const {
-  return text(keySentence(bench_.session().schools(), key, bench_.document().setup()));
+  return text(keySentence(bench_.session().notation(), key, bench_.document().setup()));
 }
 
 void KeyPage::showNeck(const Brief& brief, const Findings* found) {
@@ -102,7 +102,7 @@ void KeyPage::showNeck(const Brief& brief, const Findings* found) {
   const Guitar guitar = bench_.document().guitar();
   QStringList names;
   for (int s = 0; s < guitar.strings(); ++s)
-    names << text(stringMark(bench_.session().schools(), guitar, s, bench_.session().spelling()));
+    names << text(stringMark(bench_.session().notation(), guitar, s, bench_.session().spelling()));
   neck_->setGuitar(guitar, names, bench_.document().fretsFromNut(), kFrets);
   const bool heard = found != nullptr && found->key.has_value();
   neck_->setMarks(brief.key && heard ? evidenceMarks(guitar, scaleOf(brief.key->value), found->key->chroma,

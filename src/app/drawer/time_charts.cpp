@@ -75,7 +75,7 @@ SimilarityChart::SimilarityChart(QWidget* parent) : QWidget(parent) {
   setAccessibleName(tr("Which bars are alike"));
 }
 
-void SimilarityChart::show(const BarPicture& picture, const Form& form, std::vector<Seconds> bars) {
+void SimilarityChart::show(const SelfSimilarityPicture& picture, const Form& form, std::vector<Seconds> bars) {
   picture_ = picture;
   form_ = form;
   bars_ = std::move(bars);
@@ -86,7 +86,7 @@ double SimilarityChart::side() const {
   return std::min(width(), height());
 }
 
-/// Place along either edge of a time, by bars.
+/// FretPosition along either edge of a time, by bars.
 double SimilarityChart::placeOf(Seconds t) const {
   const auto bar = std::upper_bound(bars_.begin(), bars_.end(), t + Seconds(0.05)) - bars_.begin() - 1;
   const double rows = static_cast<double>(picture_.size) * picture_.barsEach;

@@ -30,7 +30,7 @@ class SimilarityChart : public QWidget {
   Q_OBJECT
  public:
   explicit SimilarityChart(QWidget* parent = nullptr);
-  void show(const BarPicture& picture, const Form& form, std::vector<Seconds> bars);
+  void show(const SelfSimilarityPicture& picture, const Form& form, std::vector<Seconds> bars);
 
  signals:
   void clicked(Seconds at);
@@ -44,7 +44,7 @@ class SimilarityChart : public QWidget {
   double side() const;
   double placeOf(Seconds t) const;
   Seconds timeAt(double place) const;
-  BarPicture picture_;
+  SelfSimilarityPicture picture_;
   Form form_;
   std::vector<Seconds> bars_;
 };

@@ -184,7 +184,7 @@ void StrokesWindow::place(const PassageStrokes& strokes) {
     const auto& a = placed_[i];
     const QString cells[] = {
         text(clockTime(a.time)) + text(fixed(std::fmod(a.time.value, 1.0), 2)).mid(1), QString::number(a.bar),
-        text(countName(bench_.session().schools(), a.beat, a.part, a.parts)), milliseconds(a.late)};
+        text(countName(bench_.session().notation(), a.beat, a.part, a.parts)), milliseconds(a.late)};
     for (int c = 0; c < 4; ++c) table_->setItem(static_cast<int>(i), c, new QTableWidgetItem(cells[c]));
   }
 }

@@ -131,8 +131,8 @@ void FreezeWindow::take() {
   const bool fromNut = bench_.document().fretsFromNut();
   for (const auto& note : notes) {
     QStringList places;
-    for (const Place& place : placesOf(guitar, note.midi))
-      places << text(placeName(bench_.session().schools(), guitar, place, fromNut, bench_.session().spelling()));
+    for (const FretPosition& place : placesOf(guitar, note.midi))
+      places << text(placeName(bench_.session().notation(), guitar, place, fromNut, bench_.session().spelling()));
     auto* item = new QListWidgetItem(
         tr("%1   %2   %3")
             .arg(text(noteName(note.midi, bench_.session().spelling())), percent(note.strength), places.join("; ")),

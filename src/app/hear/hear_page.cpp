@@ -36,7 +36,7 @@ MidiPitch lowestOf(const std::vector<PlayedNote>& voice) {
 
 }  // namespace
 
-QString gestureWords(const PlayedNote& played, Cents offset, const Schools& schools, Spelling spelling) {
+QString gestureWords(const PlayedNote& played, Cents offset, const NotationPreferences& schools, Spelling spelling) {
   const auto tr = [](const char* words) { return HearPage::tr(words); };
   QStringList words;
   if (const auto& bend = played.bend) {
@@ -148,9 +148,9 @@ void HearPage::takeTyped() {
 void HearPage::listNotes() {
   const EarKeeper::Followed* followed = bench_.ear().voice();
   const HeardVoice* voice = followed != nullptr ? followed->voice.get() : nullptr;
-  if (voice == listed_ && bench_.session().schools() == named_ && asides_->isChecked() == withAsides_) return;
+  if (voice == listed_ && bench_.session().notation() == named_ && asides_->isChecked() == withAsides_) return;
   listed_ = voice;
-  named_ = bench_.session().schools();
+  named_ = bench_.session().notation();
   withAsides_ = asides_->isChecked();
   rows_.clear();
   notes_->setRowCount(0);
@@ -169,7 +169,7 @@ void HearPage::listNotes() {
   for (std::size_t row = 0; row < rows_.size(); ++row) {
     const auto& played = voice->notes[rows_[row]];
     const Seconds at = followed->span.start + played.note.span.start;
-    QString hand = gestureWords(played, offset, bench_.session().schools(), bench_.session().spelling());
+    QString hand = gestureWords(played, offset, bench_.session().notation(), bench_.session().spelling());
     if (played.note.pitch < lowest) hand = tr("Far below the others: the bass, or another part?");
     const QString cells[] = {text(clockTenths(at)),
                              text(noteName(nearestNote(frettedPitch(played), offset), bench_.session().spelling())),

@@ -16,7 +16,7 @@ class QTableWidget;
 namespace ear {
 
 /// What the hand does to a note, such as "bend 200 cents in 0.11 s, let down; vibrato 5.2 a second, 30 cents".
-QString gestureWords(const PlayedNote& note, Cents offset, const Schools& schools, Spelling spelling);
+QString gestureWords(const PlayedNote& note, Cents offset, const NotationPreferences& schools, Spelling spelling);
 
 /// The drawer's page for the ear: guess what sounds, see whether it was right, and follow the voice of the passage.
 class HearPage : public QWidget {
@@ -39,7 +39,7 @@ class HearPage : public QWidget {
   std::vector<std::size_t> rows_;  // notes of the voice that are listed
   bool withAsides_ = false;
   const HeardVoice* listed_ = nullptr;
-  Schools named_;
+  NotationPreferences named_;
 };
 
 }  // namespace ear

@@ -22,14 +22,14 @@ QString isolationWords(const Isolation& i) {
   QStringList parts;
   const QString channels[] = {{}, tr("left"), tr("right"), tr("middle"), tr("sides")};
   if (i.channel != Isolation::Channel::both) parts << channels[static_cast<int>(i.channel)];
-  if (i.place != Isolation::Place::all) {
+  if (i.place != Isolation::Panned::all) {
     const QString where = std::abs(i.centre) < 0.05
                               ? tr("the middle")
                               : (i.centre < 0 ? tr("%1 left") : tr("%1 right")).arg(percent(std::abs(i.centre)));
-    parts << (i.place == Isolation::Place::keep ? tr("only around %1") : tr("without %1")).arg(where);
+    parts << (i.place == Isolation::Panned::keep ? tr("only around %1") : tr("without %1")).arg(where);
   }
-  if (i.part != Isolation::Part::all)
-    parts << (i.part == Isolation::Part::harmonic ? tr("what rings") : tr("what strikes"));
+  if (i.part != Isolation::Component::all)
+    parts << (i.part == Isolation::Component::harmonic ? tr("what rings") : tr("what strikes"));
   const auto hertz = [](Hertz f) { return QString::number(std::lround(f.value)); };
   if (i.lowCut > Hertz(0) && i.highCut > Hertz(0))
     parts << tr("%1 to %2 Hz").arg(hertz(i.lowCut), hertz(i.highCut));
@@ -62,14 +62,15 @@ IsolatePage::IsolatePage(Workbench& bench, QWidget* parent) : QWidget(parent), b
                      tr("What both sides have"), tr("What differs between the sides")},
                     [](Isolation& i, int n) { i.channel = static_cast<Isolation::Channel>(n); });
   place_ = choice(
-      "isolate-place-mode", tr("Place between left and right"), {tr("Everywhere"), tr("Only here"), tr("Without it")},
+      "isolate-place-mode", tr("FretPosition between left and right"),
+      {tr("Everywhere"), tr("Only here"), tr("Without it")},
       {tr("Whatever its place"), tr("Only what sits at the place below"), tr("All but what sits at the place below")},
-      [](Isolation& i, int n) { i.place = static_cast<Isolation::Place>(n); });
+      [](Isolation& i, int n) { i.place = static_cast<Isolation::Panned>(n); });
   column->addWidget(new PlaceView(bench, this));
   part_ =
       choice("isolate-part", tr("Part"), {tr("All"), tr("What rings"), tr("What strikes")},
              {tr("Everything"), tr("The harmonic part: strings, voices"), tr("The percussive part: drums, attacks")},
-             [](Isolation& i, int n) { i.part = static_cast<Isolation::Part>(n); });
+             [](Isolation& i, int n) { i.part = static_cast<Isolation::Component>(n); });
   column->addWidget(caption(tr("Band"), this));
   low_ = frequency("isolate-low", tr("Over"), tr("Nothing lower is heard"), &Isolation::lowCut, 200);
   high_ = frequency("isolate-high", tr("Under"), tr("Nothing higher is heard"), &Isolation::highCut, 2000);

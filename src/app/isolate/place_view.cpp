@@ -23,7 +23,7 @@ PlaceView::PlaceView(Workbench& bench, QWidget* parent) : QWidget(parent), bench
   setFixedHeight(kHeight);
   setFocusPolicy(Qt::StrongFocus);
   setMouseTracking(true);
-  setAccessibleName(tr("Place between left and right"));
+  setAccessibleName(tr("FretPosition between left and right"));
   setToolTip(
       tr("What sounds now between left and right. Drag the middle or an edge of the place; with the keys, Left and "
          "Right move it, Up and Down widen and narrow it"));
@@ -79,11 +79,11 @@ void PlaceView::paintEvent(QPaintEvent*) {
   p.drawPath(hill);
   const Isolation& i = bench_.transport().isolation();
   const double from = xOf(std::max(-1.0, i.centre - i.width)), to = xOf(std::min(1.0, i.centre + i.width));
-  const bool on = i.place != Isolation::Place::all && bench_.transport().isolating();
+  const bool on = i.place != Isolation::Panned::all && bench_.transport().isolating();
   QColor place = t.accent;
   place.setAlpha(on ? 60 : 18);
   const auto shade = [&](double a, double b) { p.fillRect(QRectF(a, 1, b - a, floor - 1), place); };
-  if (i.place == Isolation::Place::remove)
+  if (i.place == Isolation::Panned::remove)
     shade(1, from), shade(to, width() - 1);  // what is left over
   else
     shade(from, to);
@@ -112,7 +112,7 @@ PlaceView::Grip PlaceView::gripAt(double x) const {
 void PlaceView::put(double centre, double width) {
   Isolation i = bench_.transport().isolation();
   i.centre = centre, i.width = width;
-  if (i.place == Isolation::Place::all) i.place = Isolation::Place::keep;
+  if (i.place == Isolation::Panned::all) i.place = Isolation::Panned::keep;
   bench_.transport().setIsolation(i);
 }
 

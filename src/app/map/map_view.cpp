@@ -135,7 +135,7 @@ void MapView::paintChords(QPainter& p) const {
 }
 
 void MapView::paintSound(QPainter& p) const {
-  const Envelope& envelope = bench_.analysis().overview();
+  const WaveformPyramid& envelope = bench_.analysis().overview();
   if (envelope.empty()) return;
   p.setPen(Theme::current().softInk);
   constexpr double kMiddle = kSoundTop + kSoundHeight / 2.0;

@@ -53,7 +53,7 @@ QRectF NeckMap::cell(int string, int fromNut) const {
   return {QPointF(xOfFret(fromNut), top), QPointF(xOfFret(fromNut + 1), top + rowHeight())};
 }
 
-QPoint NeckMap::pointOf(Place place) const {
+QPoint NeckMap::pointOf(FretPosition place) const {
   return cell(place.string, guitar_.fromNut(place)).center().toPoint();
 }
 

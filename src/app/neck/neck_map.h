@@ -12,7 +12,7 @@ namespace ear {
 /// A note drawn on the neck.
 struct NeckMark {
   enum class Kind { root, inside, outside, chord };
-  Place place;
+  FretPosition place;
   QString label{};
   Kind kind = Kind::inside;
   bool faded = false;  ///< outside of the position in hand
@@ -32,10 +32,10 @@ class NeckMap : public QWidget {
   const std::vector<NeckMark>& marks() const { return marks_; }
   /// The stretch under the hand, in frets from the capo; nothing for the whole neck.
   void setHand(std::optional<std::pair<int, int>> frets);
-  QPoint pointOf(Place place) const;
+  QPoint pointOf(FretPosition place) const;
 
  signals:
-  void struck(Place place);
+  void struck(FretPosition place);
 
  protected:
   void paintEvent(QPaintEvent* event) override;

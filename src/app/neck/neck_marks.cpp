@@ -15,7 +15,7 @@ template <class Visit>
 void eachPlace(const Guitar& guitar, int frets, Visit visit) {
   for (int s = 0; s < guitar.strings(); ++s)
     for (int f = 0; f <= guitar.lastFret(s) && guitar.fromNut({s, f}) <= frets; ++f)
-      visit(Place{s, f}, PitchClass(guitar.pitch({s, f})));
+      visit(FretPosition{s, f}, PitchClass(guitar.pitch({s, f})));
 }
 
 }  // namespace
@@ -24,7 +24,7 @@ std::vector<NeckMark> scaleMarks(const Guitar& guitar, const std::optional<Scale
                                  Spelling spelling, int frets, const NeckRegion* region, const Chord* chord) {
   const auto tones = chord != nullptr ? notesOf(*chord) : std::vector<PitchClass>{};
   std::vector<NeckMark> marks;
-  eachPlace(guitar, frets, [&](Place place, PitchClass pc) {
+  eachPlace(guitar, frets, [&](FretPosition place, PitchClass pc) {
     const bool tone = std::find(tones.begin(), tones.end(), pc) != tones.end();
     const bool inside = scale && scale->contains(pc);
     if (!inside && !tone) return;
@@ -41,9 +41,9 @@ std::vector<NeckMark> scaleMarks(const Guitar& guitar, const std::optional<Scale
   return marks;
 }
 
-std::vector<NeckMark> shapeMarks(const Guitar& guitar, const std::vector<Place>& places, Spelling spelling) {
+std::vector<NeckMark> shapeMarks(const Guitar& guitar, const std::vector<FretPosition>& places, Spelling spelling) {
   std::vector<NeckMark> marks;
-  for (const Place place : places)
+  for (const FretPosition place : places)
     marks.push_back({place, text(pitchClassName(PitchClass(guitar.pitch(place)), spelling)), NeckMark::Kind::root});
   return marks;
 }
@@ -51,7 +51,7 @@ std::vector<NeckMark> shapeMarks(const Guitar& guitar, const std::vector<Place>&
 std::vector<NeckMark> evidenceMarks(const Guitar& guitar, const Scale& scale, const ChromaVector& chroma,
                                     Spelling spelling, int frets) {
   std::vector<NeckMark> marks;
-  eachPlace(guitar, frets, [&](Place place, PitchClass pc) {
+  eachPlace(guitar, frets, [&](FretPosition place, PitchClass pc) {
     const float sounds = chroma[static_cast<std::size_t>(pc.value)];
     const bool inside = scale.contains(pc);
     if (!inside && sounds < kSounds) return;

@@ -17,7 +17,7 @@ std::vector<NeckMark> scaleMarks(const Guitar& guitar, const std::optional<Scale
                                  Spelling spelling, int frets, const NeckRegion* region, const Chord* chord);
 
 /// Places that are stopped together, by their notes.
-std::vector<NeckMark> shapeMarks(const Guitar& guitar, const std::vector<Place>& places, Spelling spelling);
+std::vector<NeckMark> shapeMarks(const Guitar& guitar, const std::vector<FretPosition>& places, Spelling spelling);
 
 /// The scale as evidence: each note as light as it sounds, and notes outside of it that sound as well.
 std::vector<NeckMark> evidenceMarks(const Guitar& guitar, const Scale& scale, const ChromaVector& chroma,

@@ -26,7 +26,7 @@ NeckView::NeckView(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(
   bench.session().whenChanged(kOfBrief | Changed::chords, this, &NeckView::refresh);
   connect(&bench.analysis(), &Analysis::soundChanged, this, &NeckView::refresh);
   connect(&bench.transport(), &Transport::positionChanged, this, &NeckView::showChord);
-  connect(neck_, &NeckMap::struck, this, [this](Place place) {
+  connect(neck_, &NeckMap::struck, this, [this](FretPosition place) {
     const int midi = bench_.document().guitar().pitch(place);
     bench_.voice().tone(midi);
     bench_.ear().guess(midi);  // while one is awaited
@@ -55,7 +55,7 @@ void NeckView::layOut() {
   map_->setObjectName("neck-regions");
   map_->setAccessibleName(tr("How the neck is divided"));
   map_->addItems({tr("boxes"), tr("positions"), tr("shapes")});
-  map_->setCurrentIndex(static_cast<int>(bench_.session().schools().neckMap));
+  map_->setCurrentIndex(static_cast<int>(bench_.session().notation().neckMap));
   counted_ = new QComboBox(this);
   counted_->setObjectName("neck-counted");
   counted_->setAccessibleName(tr("Where frets are counted from"));
@@ -128,14 +128,14 @@ std::vector<NeckRegion> NeckView::regions() const {
   const auto key = settled(bench_.brief().key);
   const auto on = scale();
   std::vector<NeckRegion> list;
-  switch (static_cast<Schools::NeckMap>(map_->currentIndex())) {
-    case Schools::NeckMap::boxes:
+  switch (static_cast<NotationPreferences::NeckMap>(map_->currentIndex())) {
+    case NotationPreferences::NeckMap::boxes:
       if (on) list = boxesOf(guitar, *on);
       break;
-    case Schools::NeckMap::positions:
+    case NotationPreferences::NeckMap::positions:
       for (int fret = 1; on && fret <= kHighestPosition; ++fret) list.push_back(positionAt(guitar, *on, fret));
       return list;
-    case Schools::NeckMap::shapes: {
+    case NotationPreferences::NeckMap::shapes: {
       auto chord = chordNow();
       if (!chord && key) chord = Chord{key->tonic, chordType(key->mode == Mode::minor ? "m" : ""), {}};
       if (chord) list = shapesOf(guitar, *chord);
@@ -147,7 +147,7 @@ std::vector<NeckRegion> NeckView::regions() const {
   return list;
 }
 
-void NeckView::showShape(const std::vector<Place>& places) {
+void NeckView::showShape(const std::vector<FretPosition>& places) {
   shape_ = places;
   refresh();
 }
@@ -173,7 +173,7 @@ std::optional<Chord> NeckView::chordNow() const {
 QString NeckView::chordSentence(const Chord& chord) const {
   const auto [sound, shape] = bench_.session().chordWords(chord);
   if (shape.empty()) return text(sound);
-  return bench_.session().schools().keyLead == Schools::KeyLead::sound
+  return bench_.session().notation().keyLead == NotationPreferences::KeyLead::sound
              ? tr("%1, %2 shape").arg(text(sound), text(shape))
              : tr("%1 shape, sounds %2").arg(text(shape), text(sound));
 }
@@ -191,13 +191,15 @@ void NeckView::refresh() {
   const bool fromNut = bench_.document().fretsFromNut();
   const Spelling spelling = bench_.session().spelling();
   QStringList names;
-  for (int s = 0; s < guitar.strings(); ++s) names << text(stringMark(bench_.session().schools(), guitar, s, spelling));
+  for (int s = 0; s < guitar.strings(); ++s)
+    names << text(stringMark(bench_.session().notation(), guitar, s, spelling));
   neck_->setGuitar(guitar, names, fromNut, guitar.frets);
   const auto all = regions();
   const NeckRegion* region = region_ >= 0 && static_cast<std::size_t>(region_) < all.size()
                                  ? &all[static_cast<std::size_t>(region_)]
                                  : nullptr;
-  const bool shapes = static_cast<Schools::NeckMap>(map_->currentIndex()) == Schools::NeckMap::shapes;
+  const bool shapes =
+      static_cast<NotationPreferences::NeckMap>(map_->currentIndex()) == NotationPreferences::NeckMap::shapes;
   const auto on = scale();
   neck_->setMarks(scaleMarks(guitar, on, static_cast<NeckLabels>(labels_->currentIndex()), spelling, guitar.frets,
                              region, shown_ ? &*shown_ : nullptr));
@@ -207,7 +209,7 @@ void NeckView::refresh() {
     regionName_->setText(tr("the shape"));
   } else if (region != nullptr && !region->places.empty()) {
     const auto [low, high] = std::minmax_element(region->places.begin(), region->places.end(),
-                                                 [](Place a, Place b) { return a.fret < b.fret; });
+                                                 [](FretPosition a, FretPosition b) { return a.fret < b.fret; });
     neck_->setHand(std::pair{low->fret, high->fret});
     const int first = region->firstFinger + (fromNut ? guitar.capo.fret : 0);
     regionName_->setText(shapes || map_->currentIndex() == 0 ? tr("%1, fret %2").arg(text(region->label)).arg(first)

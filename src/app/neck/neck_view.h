@@ -21,7 +21,7 @@ class NeckView : public QWidget {
 
   void refresh();
   /// A shape from elsewhere is all that stands on the neck, until another place or division is chosen.
-  void showShape(const std::vector<Place>& places);
+  void showShape(const std::vector<FretPosition>& places);
 
  signals:
   void settleWanted();  ///< the guitar is to be settled
@@ -40,8 +40,8 @@ class NeckView : public QWidget {
   QLabel *part_, *chord_, *regionName_;
   QComboBox *scale_, *labels_, *map_, *counted_;
   QPushButton *settle_, *before_, *after_;
-  std::vector<Place> shape_;  // put here by showShape; empty: the scale
-  int region_ = -1;           // -1: the whole neck
+  std::vector<FretPosition> shape_;  // put here by showShape; empty: the scale
+  int region_ = -1;                  // -1: the whole neck
   std::optional<Chord> shown_;
 };
 

@@ -12,15 +12,16 @@
 namespace ear {
 
 template <class Choice>
-void NamingWindow::add(const QString& name, const QString& what, Choice Schools::*member, const QStringList& choices) {
+void NamingWindow::add(const QString& name, const QString& what, Choice NotationPreferences::*member,
+                       const QStringList& choices) {
   auto* box = new QComboBox(this);
   box->setObjectName(name);
   box->addItems(choices);
-  box->setCurrentIndex(static_cast<int>(bench_.session().schools().*member));
+  box->setCurrentIndex(static_cast<int>(bench_.session().notation().*member));
   connect(box, &QComboBox::activated, this, [this, member](int i) {
-    Schools schools = bench_.session().schools();
+    NotationPreferences schools = bench_.session().notation();
     schools.*member = static_cast<Choice>(i);
-    bench_.session().setSchools(schools);
+    bench_.session().setNotation(schools);
     showExample();
   });
   form_->addRow(what, box);
@@ -42,18 +43,21 @@ NamingWindow::NamingWindow(Workbench& bench, QWidget* parent) : QDialog(parent),
   form_->setHorizontalSpacing(20);
   form_->setVerticalSpacing(8);
   column->addLayout(form_);
-  add("naming-strings", tr("Strings"), &Schools::strings,
+  add("naming-strings", tr("Strings"), &NotationPreferences::strings,
       {tr("number, 1 is the highest sounding"), tr("number, 1 is the lowest sounding"), tr("letter it is tuned to"),
        tr("letter of standard tuning"), tr("pitch it sounds")});
-  add("naming-letters", tr("The note under C"), &Schools::letters, {tr("B, and B♭ below it"), tr("H, and B below it")});
-  add("naming-signs", tr("Sharps or flats"), &Schools::signs,
+  add("naming-letters", tr("The note under C"), &NotationPreferences::letters,
+      {tr("B, and B♭ below it"), tr("H, and B below it")});
+  add("naming-signs", tr("Sharps or flats"), &NotationPreferences::signs,
       {tr("as the key has them"), tr("always sharps"), tr("always flats")});
-  add("naming-key", tr("Key with a capo"), &Schools::keyLead, {tr("sound first"), tr("shapes first")});
-  add("naming-neck", tr("Neck divided in"), &Schools::neckMap, {tr("boxes"), tr("positions"), tr("shapes")});
-  add("naming-places", tr("A place on the neck"), &Schools::places, {tr("fret, then string"), tr("string, then fret")});
-  add("naming-bends", tr("Size of a bend"), &Schools::bends,
+  add("naming-key", tr("Key with a capo"), &NotationPreferences::keyLead, {tr("sound first"), tr("shapes first")});
+  add("naming-neck", tr("Neck divided in"), &NotationPreferences::neckMap,
+      {tr("boxes"), tr("positions"), tr("shapes")});
+  add("naming-places", tr("A place on the neck"), &NotationPreferences::places,
+      {tr("fret, then string"), tr("string, then fret")});
+  add("naming-bends", tr("Size of a bend"), &NotationPreferences::bends,
       {tr("half and whole step"), tr("semitone and tone"), tr("half and full"), tr("frets")});
-  add("naming-counting", tr("Counting"), &Schools::counting,
+  add("naming-counting", tr("Counting"), &NotationPreferences::counting,
       {tr("1 e and a"), tr("1 and 2 and"), tr("1 trip let"), tr("parts of a beat")});
   auto* frets = new QComboBox(this);
   frets->setObjectName("naming-frets");
@@ -80,14 +84,14 @@ NamingWindow::NamingWindow(Workbench& bench, QWidget* parent) : QDialog(parent),
 
 /// One sentence in which every choice shows, on the guitar in hand.
 void NamingWindow::showExample() {
-  const Schools& schools = bench_.session().schools();
+  const NotationPreferences& schools = bench_.session().notation();
   const Guitar guitar = bench_.document().guitar();
   const auto key = bench_.brief().key;
   const Spelling spelling = bench_.session().spelling();
-  const Place place{guitar.strings() - 3, 4};
-  const int of = schools.counting == Schools::Counting::triplets ? 3
-                 : schools.counting == Schools::Counting::ands   ? 2
-                                                                 : 4;
+  const FretPosition place{guitar.strings() - 3, 4};
+  const int of = schools.counting == NotationPreferences::Counting::triplets ? 3
+                 : schools.counting == NotationPreferences::Counting::ands   ? 2
+                                                                             : 4;
   QStringList counts;
   for (int beat = 1; beat <= 2; ++beat)
     for (int part = 0; part < of; ++part)

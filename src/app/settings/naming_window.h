@@ -19,7 +19,7 @@ class NamingWindow : public QDialog {
 
  private:
   template <class Choice>
-  void add(const QString& name, const QString& what, Choice Schools::*member, const QStringList& choices);
+  void add(const QString& name, const QString& what, Choice NotationPreferences::*member, const QStringList& choices);
   void showExample();
 
   Workbench& bench_;

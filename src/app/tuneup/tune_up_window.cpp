@@ -99,7 +99,7 @@ void TuneUpWindow::fillStrings(const GuitarSetup& setup) {
     grid->addWidget(head, 0, c);
   }
   const Guitar guitar = targetGuitar();
-  const Spelling spelling = spellingOf(setup.tuning, bench_.session().schools());
+  const Spelling spelling = spellingOf(setup.tuning, bench_.session().notation());
   int row = setup.tuning.count() > 0 ? static_cast<int>(setup.tuning.count()) : 0;
   for (const StringTarget& t : tuneUp(setup, target().offset)) {
     const auto cell = [&](const QString& words, int c, bool strong = false) {
@@ -109,7 +109,7 @@ void TuneUpWindow::fillStrings(const GuitarSetup& setup) {
       if (c == 1) label->setObjectName(QStringLiteral("tune-note-%1").arg(t.string));
       grid->addWidget(label, row, c);
     };
-    cell(text(stringName(bench_.session().schools(), guitar, t.string, spelling)), 0);
+    cell(text(stringName(bench_.session().notation(), guitar, t.string, spelling)), 0);
     cell(text(noteName(t.midi, spelling)), 1, true);
     cell(text(hertzFigure(t.pitch)), 2);
     cell(text(signedCents(t.fromStandard)), 3);

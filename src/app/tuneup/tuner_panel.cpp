@@ -88,9 +88,9 @@ void TunerPanel::makeSimulated(QVBoxLayout* column) {
 }
 
 QString TunerPanel::nameOf(const Guitar& guitar, int string) const {
-  const auto spelling = spellingOf(guitar.tuning, bench_.session().schools());
+  const auto spelling = spellingOf(guitar.tuning, bench_.session().notation());
   return tr("string %1, %2")
-      .arg(text(stringName(bench_.session().schools(), guitar, string, spelling)),
+      .arg(text(stringName(bench_.session().notation(), guitar, string, spelling)),
            text(noteName(guitar.open(string), spelling)));
 }
 

@@ -30,12 +30,12 @@ std::shared_ptr<const Recording> playable(std::shared_ptr<const Recording> recor
 }
 
 /// What long recordings look like, before they are decoded; empty for one that is decoded about as soon.
-Glance glanceAtLong(const std::filesystem::path& file, const Progress& progress) {
+Preview previewOfLong(const std::filesystem::path& file, const Progress& progress) {
   const auto started = std::chrono::steady_clock::now();
   const auto enough = [&](Seconds length) {
     return length < kLong || progress.cancelled() || std::chrono::steady_clock::now() - started > kGlanceTime;
   };
-  return glanceAt(file, kGlances, enough, progress);
+  return previewOf(file, kGlances, enough, progress);
 }
 
 }  // namespace
@@ -93,7 +93,7 @@ void Analysis::open() {
   doing_ = tr("Opening “%1”").arg(QString::fromStdString(take->name));
   job_.run([this, file, measured, id = take->id, known = take->hash, plays = transport_.output().rateCheck()](
                const Progress& progress, const BackgroundJob::Post& post) {
-    if (const Glance glance = glanceAtLong(file, progress); !glance.envelope.empty())
+    if (const Preview glance = previewOfLong(file, progress); !glance.envelope.empty())
       post([this, glance] {
         glance_ = glance;
         emit soundChanged();
@@ -110,7 +110,7 @@ void Analysis::open() {
     const auto recording = std::make_shared<const Recording>(*std::move(decoded));
     const auto sound = playable(recording, plays);
     const auto track = std::make_shared<Track>(sound);
-    const Envelope envelope(sound);
+    const WaveformPyramid envelope(sound);
     const auto hash = contentHash(file, progress);
     if (progress.cancelled()) return;
     post([=, this] { receive(std::move(*track), envelope, known.empty() && hash ? *hash : known); });
@@ -127,7 +127,7 @@ void Analysis::open() {
           [this, id, copy = std::make_shared<const Findings>(findings)] { session_.document().setMeasured(id, copy); });
     };
     Listener listener;
-    listener.onPart = [&](Part, const Findings& soFar) { hear(soFar); };
+    listener.onPart = [&](Aspect, const Findings& soFar) { hear(soFar); };
     if (const auto found = listener.listen(*recording, progress))
       hear(*found);
     else if (!progress.cancelled())
@@ -136,7 +136,7 @@ void Analysis::open() {
   emit changed();
 }
 
-void Analysis::receive(Track track, Envelope envelope, const std::string& hash) {
+void Analysis::receive(Track track, WaveformPyramid envelope, const std::string& hash) {
   const auto recording = track.recording();
   transport_.load(std::move(track));
   envelope_ = std::move(envelope);

@@ -6,8 +6,8 @@
 #include <string>
 
 #include "app/workbench/background_job.h"
-#include "core/audio/envelope.h"
-#include "core/audio/glance.h"
+#include "core/audio/preview.h"
+#include "core/audio/waveform_pyramid.h"
 #include "core/playback/player.h"
 
 namespace ear {
@@ -35,9 +35,9 @@ class Analysis : public QObject {
 
   /// Of the recording, as well as it is known yet.
   Seconds duration() const;
-  const Envelope& envelope() const { return envelope_; }
+  const WaveformPyramid& envelope() const { return envelope_; }
   /// The envelope, or what a glance at a long recording showed while it is being opened.
-  const Envelope& overview() const { return envelope_.empty() ? glance_.envelope : envelope_; }
+  const WaveformPyramid& overview() const { return envelope_.empty() ? glance_.envelope : envelope_; }
 
  signals:
   void soundChanged();  ///< another recording, or none
@@ -48,14 +48,14 @@ class Analysis : public QObject {
  private:
   void open();
   void drop();
-  void receive(Track track, Envelope envelope, const std::string& hash);
+  void receive(Track track, WaveformPyramid envelope, const std::string& hash);
   void adopt(const std::string& take, const QString& file, const std::string& hash);
 
   Session& session_;
   Transport& transport_;
   BackgroundJob job_;
-  Envelope envelope_;
-  Glance glance_;  // while a long recording is being decoded
+  WaveformPyramid envelope_;
+  Preview glance_;  // while a long recording is being decoded
   QString doing_, problem_;
   bool missing_ = false;
   std::string opened_;  // id of the take

@@ -59,7 +59,7 @@ Breath PracticeKeeper::breathAfter(Seconds end) const {
   return breath;
 }
 
-void PracticeKeeper::start(Kind kind, std::vector<Turn> turns, TimeSpan span) {
+void PracticeKeeper::start(Kind kind, std::vector<Segment> turns, TimeSpan span) {
   stop();
   kind_ = kind;
   turns_ = std::move(turns);
@@ -68,9 +68,9 @@ void PracticeKeeper::start(Kind kind, std::vector<Turn> turns, TimeSpan span) {
   clean_ = cleanAll_ = 0;
   turn_ = furthest_ = 0;
   played_ = 0;
-  bench_.transport().player().setProgram(turns_);
+  bench_.transport().player().setSequence(turns_);
   std::vector<TimeSpan> spans;
-  for (const Turn& turn : turns_) spans.push_back(turn.span);
+  for (const Segment& turn : turns_) spans.push_back(turn.span);
   bench_.transport().mixer().readAhead().expect(std::move(spans));
   bench_.transport().seek(turns_.front().span.start);
   follow();
@@ -95,7 +95,7 @@ void PracticeKeeper::startChain(std::vector<TimeSpan> phrases) {
   TimeSpan all = phrases.front();
   for (const TimeSpan& p : phrases) all = {std::min(all.start, p.start), std::max(all.end, p.end)};
   Chain made = chain(phrases, settings_.times, breathAfter(phrases.back().end));
-  if (made.turns.size() > Program::kMostTurns) {
+  if (made.turns.size() > Sequence::kMostSegments) {
     bench_.say(tr("That chain is too long: take fewer phrases, or play each link less often."));
     return;
   }
@@ -117,7 +117,7 @@ void PracticeKeeper::startAnswer() {
 PracticeKeeper::State PracticeKeeper::state() const {
   State s;
   if (!kind_) return s;
-  const Player::Place place = bench_.transport().player().place();
+  const Player::Whereabouts place = bench_.transport().player().place();
   s.resting = place.resting;
   switch (*kind_) {
     case Kind::ladder:
@@ -160,7 +160,7 @@ void PracticeKeeper::clean() {
 /// Keeps up with the player.
 void PracticeKeeper::follow() {
   if (!kind_) return;
-  const Player::Place place = bench_.transport().player().place();
+  const Player::Whereabouts place = bench_.transport().player().place();
   if (place.turn != turn_) {
     turn_ = place.turn;
     clean_ = 0;
@@ -190,8 +190,8 @@ void PracticeKeeper::watch() {
 void PracticeKeeper::stop() {
   if (!kind_) return;
   const Kind was = *std::exchange(kind_, std::nullopt);
-  const Player::Place place = bench_.transport().player().place();
-  bench_.transport().player().setProgram({});
+  const Player::Whereabouts place = bench_.transport().player().place();
+  bench_.transport().player().setSequence({});
   const int times = was == Kind::ladder && begun_.ladder.byKey ? cleanAll_ : static_cast<int>(place.played);
   if (bench_.take() != nullptr && times > 0) {
     PracticeEntry entry{QDateTime::currentDateTime().toString(Qt::ISODate).toStdString(),

@@ -57,14 +57,14 @@ class PracticeKeeper : public QObject {
 
  private:
   Breath breathAfter(Seconds end) const;
-  void start(Kind kind, std::vector<Turn> turns, TimeSpan span);
+  void start(Kind kind, std::vector<Segment> turns, TimeSpan span);
   void follow();
   void watch();
 
   Workbench& bench_;
   Settings settings_;
   std::optional<Kind> kind_;
-  std::vector<Turn> turns_;
+  std::vector<Segment> turns_;
   Chain chain_;
   TimeSpan span_;
   Settings begun_;  // what runs was begun with

@@ -32,7 +32,7 @@ void Selection::set(std::optional<TimeSpan> span) {
     span->start = std::clamp(span->start, Seconds(0), std::max(Seconds(0), all - shortest));
     span->end = std::clamp(span->end, span->start + shortest, std::max(span->start + shortest, all));
   } else {
-    letGo();
+    evict();
   }
   passage_ = span;
   applyLoop();
@@ -78,14 +78,14 @@ void Selection::setLooping(bool on) {
 // --- kept passages ---------------------------------------------------------------------------------------------
 
 Passage::Settings Selection::onDesk() const {
-  const Sounding& sounding = transport_.sounding();
+  const PlaybackSettings& sounding = transport_.sounding();
   return {passage_.value_or(TimeSpan{}), sounding.speed, sounding.shift, sounding.isolation};
 }
 
 void Selection::putOnDesk(const Passage::Settings& settings) {
   passage_ = settings.span;
   applyLoop();
-  transport_.setSounding(settings.speed, settings.shift, settings.isolation);
+  transport_.setPlayback(settings.speed, settings.shift, settings.isolation);
   emit changed();
 }
 
@@ -94,7 +94,7 @@ bool Selection::differsFromKept() const {
 }
 
 /// The kept passage on the desk is let go of. A change of it is not lost: it is there when it is opened again.
-void Selection::letGo() {
+void Selection::evict() {
   if (keptId_.empty()) return;
   if (differsFromKept())
     changed_[keptId_] = onDesk();
@@ -128,7 +128,7 @@ void Selection::open(const std::string& id) {
   const Passage* found = session_.document().study().passage(id);
   if (found == nullptr) return;
   const Passage p = *found;
-  letGo();
+  evict();
   session_.activateTake(p.take);
   session_.document().endMerge();
   takePartInHand(p.part);
@@ -194,7 +194,7 @@ void Selection::forgetAll() {
 
 void Selection::leaveTake() {
   if (const Take* take = session_.take()) left_[take->id] = {transport_.position(), passage_, keptId_};
-  letGo();
+  evict();
   passage_.reset();
 }
 

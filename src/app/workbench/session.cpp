@@ -3,8 +3,8 @@
 
 #include <QFileInfo>
 
+#include "app/workbench/notation_settings.h"
 #include "app/workbench/paths.h"
-#include "app/workbench/schools_settings.h"
 #include "core/base/text.h"
 
 namespace ear {
@@ -20,7 +20,8 @@ Take takeOf(const Study& study, const QString& file) {
 
 }  // namespace
 
-Session::Session(QObject* parent) : QObject(parent), document_(std::make_unique<Document>()), schools_(loadSchools()) {}
+Session::Session(QObject* parent)
+    : QObject(parent), document_(std::make_unique<Document>()), schools_(loadNotation()) {}
 
 const Findings* Session::findings() const {
   const Take* active = take();
@@ -76,9 +77,9 @@ void Session::markSaved(const QString& file) {
   emit documentChanged(Changed::history);
 }
 
-void Session::setSchools(const Schools& schools) {
+void Session::setNotation(const NotationPreferences& schools) {
   schools_ = schools;
-  saveSchools(schools_);
+  saveNotation(schools_);
   emit documentChanged(Changed::everything);
 }
 

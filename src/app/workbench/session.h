@@ -7,7 +7,7 @@
 
 #include "core/study/document.h"
 #include "core/theory/chord.h"
-#include "core/theory/schools.h"
+#include "core/theory/notation_preferences.h"
 
 namespace ear {
 
@@ -32,9 +32,9 @@ class Session : public QObject {
   void nextGuitar();
   void markSaved(const QString& file);
 
-  const Schools& schools() const { return schools_; }
+  const NotationPreferences& notation() const { return schools_; }
   /// Kept for the next start; every view names things anew.
-  void setSchools(const Schools& schools);
+  void setNotation(const NotationPreferences& schools);
   /// For names in the key of the take.
   Spelling spelling() const;
   /// A sounding chord by its name, and by that of the shape on the guitar in hand; empty where the two are one.
@@ -67,7 +67,7 @@ class Session : public QObject {
 
  private:
   std::unique_ptr<Document> document_;
-  Schools schools_;
+  NotationPreferences schools_;
 };
 
 }  // namespace ear

@@ -48,7 +48,7 @@ void TimeKeeper::refresh() {
 }
 
 QString TimeKeeper::counted(Seconds t) const {
-  return text(countedAt(grid_, t, bench_.session().schools()));
+  return text(countedAt(grid_, t, bench_.session().notation()));
 }
 
 void TimeKeeper::edit(const QString& label, const std::function<void(Grid&)>& change, const Evidence& evidence,
@@ -184,7 +184,7 @@ void TimeKeeper::followAround() {
             meter = meterOf(grid_)](const Progress& progress, const BackgroundJob::Post& post) {
     const auto mono = listeningMono(*recording);
     progress.report(0.2);
-    const auto onsets = measureOnsets(measureBandFrames(mono, progress));
+    const auto onsets = measureOnsets(measureLogBandSpectrogram(mono, progress));
     progress.report(0.6);
     const auto beats = trackThrough(onsets, fixed, progress);
     if (progress.cancelled() || beats.size() < 2) return;
@@ -200,7 +200,7 @@ void TimeKeeper::followAround() {
 void TimeKeeper::giveClick() {
   if (!bench_.transport().hasSound()) return;
   const double rate = bench_.transport().player().recording()->sampleRate;
-  std::vector<Click::Beat> beats;
+  std::vector<Click::Tick> beats;
   for (const Beat& b : grid_) beats.push_back({b.time.value * rate, b.bar});
   bench_.transport().player().click().setBeats(std::move(beats));
   bench_.transport().player().click().setLevel(click_ ? kClickLevel : 0.0);

@@ -96,7 +96,7 @@ void Transport::togglePlay() {
     player().pause();
   } else {
     const auto loop = player().loop();
-    const bool freely = !player().hasProgram();
+    const bool freely = !player().hasSequence();
     if (freely && loop && !loop->contains(position())) player().seek(loop->start);
     if (!outputRuns_ && !startOutput(player().recording()->sampleRate)) {
       session_.say(
@@ -126,26 +126,26 @@ void Transport::seek(Seconds to) {
 
 /// Gives the player what is set.
 void Transport::sound() {
-  Sounding wanted = sounding();
+  PlaybackSettings wanted = sounding();
   wanted.isolation = isolating_ ? isolation_ : Isolation{};
-  player().setSounding(wanted);
+  player().setPlayback(wanted);
   emit changed();
 }
 
-void Transport::setSounding(double speed, Cents shift, const Isolation& isolation) {
+void Transport::setPlayback(double speed, Cents shift, const Isolation& isolation) {
   if (!isolation.plain()) isolation_ = isolation;
   isolating_ = !isolation.plain();
-  player().setSounding({speed, shift, isolation});
+  player().setPlayback({speed, shift, isolation});
   emit changed();
 }
 
 void Transport::setSpeed(double speed) {
-  setSounding(speed, sounding().shift, sounding().isolation);
+  setPlayback(speed, sounding().shift, sounding().isolation);
 }
 
 void Transport::setShift(Cents shift) {
   concertAwaited_ = false;
-  setSounding(sounding().speed, shift, sounding().isolation);
+  setPlayback(sounding().speed, shift, sounding().isolation);
 }
 
 void Transport::setIsolation(const Isolation& isolation) {

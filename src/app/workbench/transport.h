@@ -47,11 +47,11 @@ class Transport : public QObject {
   };
   std::function<Count()> countBefore;
 
-  const Sounding& sounding() const { return player().sounding(); }
+  const PlaybackSettings& sounding() const { return player().sounding(); }
   void setSpeed(double speed);
   void setShift(Cents shift);
   /// Speed, shift and isolation in one; the isolation is what isolating goes back to.
-  void setSounding(double speed, Cents shift, const Isolation& isolation);
+  void setPlayback(double speed, Cents shift, const Isolation& isolation);
   double volume() const { return mixer_.volume(); }
   void setVolume(double volume);
   /// What of the sound is heard while isolating; setting one that is not plain turns isolating on.

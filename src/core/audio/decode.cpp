@@ -85,11 +85,11 @@ Outcome<Recording> decoded(const std::filesystem::path& file, MediaFile& media, 
     if (done > kLongestHours * 3600) return Problem{"“" + name + "” is longer than 12 hours. Cut it into parts first."};
     if (done - reported < kStep) continue;
     reported = done;
-    for (const auto& plane : recording.channels) letGo(plane);
+    for (const auto& plane : recording.channels) evict(plane);
     if (declared > 0) progress.report(std::min(1.0, done / declared));
   }
   if (progress.cancelled()) return Problem{"Opening “" + name + "” was cancelled."};
-  for (const auto& plane : recording.channels) letGo(plane);
+  for (const auto& plane : recording.channels) evict(plane);
 
   if (recording.frames() == 0)
     return Problem{"“" + name +

@@ -44,8 +44,8 @@ std::span<const float> partOf(const Recording& recording, std::span<const float>
   return plane.subspan(from, std::max(from, frameAt(recording, span.end)) - from);
 }
 
-void letGo(const Recording& recording, TimeSpan span) {
-  for (const auto& plane : recording.channels) letGo(partOf(recording, plane, span));
+void evict(const Recording& recording, TimeSpan span) {
+  for (const auto& plane : recording.channels) evict(partOf(recording, plane, span));
 }
 
 Recording excerpt(const Recording& recording, TimeSpan span) {

@@ -33,8 +33,8 @@ Samples mixToMono(const Recording& recording);
 /// The samples of one of its planes within a span, which is clipped to the recording.
 std::span<const float> partOf(const Recording& recording, std::span<const float> plane, TimeSpan span);
 
-/// As letGo() of samples, for a part of a recording.
-void letGo(const Recording& recording, TimeSpan span);
+/// As evict() of samples, for a part of a recording.
+void evict(const Recording& recording, TimeSpan span);
 
 /// A copy of a part; the span is clipped to the recording.
 Recording excerpt(const Recording& recording, TimeSpan span);

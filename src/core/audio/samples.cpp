@@ -163,7 +163,7 @@ void readWindow(std::span<const float> samples, std::int64_t from, std::span<con
   for (std::size_t n = 0; n < to.size(); ++n) to[n] *= window[n];
 }
 
-void letGo(std::span<const float> samples) {
+void evict(std::span<const float> samples) {
   if (samples.empty()) return;
   mapped().withoutResident(samples, [](std::span<const float> part) {
     const auto [from, bytes] = pages(part, false);

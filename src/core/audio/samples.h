@@ -45,9 +45,9 @@ void readWindow(std::span<const float> samples, std::int64_t from, std::span<con
 
 /// Takes samples out of resident memory where they lie in a file, but those that somebody keeps resident; they are
 /// read back when they are used next.
-void letGo(std::span<const float> samples);
+void evict(std::span<const float> samples);
 
-/// Samples that are about to be played: they are read in where they lie in a file, and nobody's letGo() touches them
+/// Samples that are about to be played: they are read in where they lie in a file, and nobody's evict() touches them
 /// while this lasts.
 class Resident {
  public:
@@ -73,12 +73,12 @@ class Trail {
   explicit Trail(std::span<const float> samples) : samples_(samples) {}
   Trail(const Trail&) = delete;
   Trail& operator=(const Trail&) = delete;
-  ~Trail() { letGo(samples_); }
+  ~Trail() { evict(samples_); }
 
   /// Everything before `index` has been used.
   void reached(std::size_t index) {
     if (index < behind_ + kStride) return;
-    letGo(samples_.subspan(behind_, index - behind_));
+    evict(samples_.subspan(behind_, index - behind_));
     behind_ = index;
   }
 

@@ -26,9 +26,9 @@ StereoField listenToSides(const Recording& recording, bool wanted, const Progres
     return field;
   }
   const auto frames = [&](std::span<const float> plane) {
-    return measureTonalFrames(resample(plane, recording.sampleRate, kListeningRate), progress);
+    return measureSpectralPeaks(resample(plane, recording.sampleRate, kListeningRate), progress);
   };
-  const TonalFrames left = frames(recording.left());
+  const SpectralPeaks left = frames(recording.left());
   return splitStereo(left, frames(recording.right()));
 }
 
@@ -72,44 +72,44 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
   if (recording.frames() == 0 || recording.duration() < Seconds(kShortest))
     return Problem{"There is less than half a second of sound: too short to measure anything."};
   const Problem cancelled{"Listening was cancelled."};
-  const auto wants = [&](Part part) { return parts.contains(part); };
+  const auto wants = [&](Aspect part) { return parts.contains(part); };
   // What one part needs of another is worked out whether or not the other was asked for, so that a part is the same
   // alone: no chord is told where the form hears no music, and the form listens to the sides.
-  const bool needsForm = wants(Part::form) || wants(Part::chords), needsSides = needsForm || wants(Part::guitar);
+  const bool needsForm = wants(Aspect::form) || wants(Aspect::chords), needsSides = needsForm || wants(Aspect::guitar);
 
   Findings findings{.duration = recording.duration()};
-  const auto ready = [&](Part part, double share) {
+  const auto ready = [&](Aspect part, double share) {
     if (wants(part) && onPart && !progress.cancelled()) onPart(part, findings);
     progress.report(share);
   };
 
   auto mono = listeningMono(recording);
   progress.report(0.1);
-  BandFrames bandFrames;
-  const bool onlyReference = parts == std::set{Part::reference};
+  LogBandSpectrogram bandFrames;
+  const bool onlyReference = parts == std::set{Aspect::reference};
   auto bands = std::async(std::launch::async, [&] {
     if (onlyReference) return OnsetStrength{};
-    bandFrames = measureBandFrames(mono, progress);
+    bandFrames = measureLogBandSpectrogram(mono, progress);
     return measureOnsets(bandFrames);
   });
-  auto tonal = measureTonalFrames(mono, progress);
+  auto tonal = measureSpectralPeaks(mono, progress);
   const auto reference = measureReferencePitch(tonal);
   if (progress.cancelled()) return cancelled;
-  if (wants(Part::reference)) findings.reference = reference;
-  ready(Part::reference, 0.4);
+  if (wants(Aspect::reference)) findings.reference = reference;
+  ready(Aspect::reference, 0.4);
   const auto sides =
       std::async(std::launch::async, [&] { return listenToSides(recording, needsSides, progress); }).share();
   const auto onsets = bands.get();
   mono = {};  // of a long recording, like what follows, it is much
   if (onlyReference) return findings;
 
-  const auto notes = measureNotes(tonal, reference ? reference->offset : Cents(0), progress);
+  const auto notes = measureNoteActivations(tonal, reference ? reference->offset : Cents(0), progress);
   const auto rhythm = measureRhythm(onsets, notes, progress);
   if (progress.cancelled()) return cancelled;
-  if (wants(Part::time)) findings.rhythm = rhythm;
-  ready(Part::time, 0.8);
+  if (wants(Aspect::time)) findings.rhythm = rhythm;
+  ready(Aspect::time, 0.8);
   if (progress.cancelled()) return cancelled;
-  if (reference && (wants(Part::chords) || wants(Part::key) || wants(Part::guitar))) {
+  if (reference && (wants(Aspect::chords) || wants(Aspect::key) || wants(Aspect::guitar))) {
     // Chords heard without a key tell the key, and the key then helps to hear the chords.
     const auto heard = [&](const std::optional<Key>& key) {
       return findChords(notes, rhythm.beats, rhythm.downbeats, recording.duration(), key);
@@ -125,16 +125,16 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
     for (auto& reading : key.readings)
       if (held) reading.certainty *= kOfHeldSound;
     if (!key.readings.empty()) key.changes = findKeyChanges(chords, key.readings.front().key);
-    if (wants(Part::chords)) findings.chords = chords;
-    ready(Part::chords, 0.85);
-    if (wants(Part::key)) findings.key = key;
-    ready(Part::key, 0.86);
-    if (wants(Part::guitar)) {
+    if (wants(Aspect::chords)) findings.chords = chords;
+    ready(Aspect::chords, 0.85);
+    if (wants(Aspect::key)) findings.key = key;
+    ready(Aspect::key, 0.86);
+    if (wants(Aspect::guitar)) {
       const StereoField& field = sides.get();
       findings.sides = sidesOverTime(field, Seconds(kSideStep));
       if (!chords.empty()) findings.guitars = findGuitars(field, notes, reference->offset, chords, progress);
     }
-    ready(Part::guitar, 0.92);
+    ready(Aspect::guitar, 0.92);
   }
   tonal = {};
   if (progress.cancelled()) return cancelled;
@@ -143,12 +143,12 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
                          sidesOverTime(sides.get(), Seconds(kSideStep)));
     for (const auto& section : form.sections)
       if (section.role == Role::countIn || section.role == Role::noMusic) silenceChords(findings.chords, section.span);
-    if (wants(Part::form)) {
+    if (wants(Aspect::form)) {
       findings.form = std::move(form.sections);
       findings.alike = std::move(form.picture);
     }
   }
-  ready(Part::form, 1.0);
+  ready(Aspect::form, 1.0);
   progress.report(1.0);
   return findings;
 }

@@ -15,10 +15,10 @@ namespace ear {
 /// a part is the same whichever others are asked for.
 class Listener {
  public:
-  std::set<Part> parts = {Part::reference, Part::time, Part::chords, Part::key, Part::guitar, Part::form};
+  std::set<Aspect> parts = {Aspect::reference, Aspect::time, Aspect::chords, Aspect::key, Aspect::guitar, Aspect::form};
 
   /// Called from the working thread each time a part is ready, with the findings so far.
-  std::function<void(Part, const Findings&)> onPart;
+  std::function<void(Aspect, const Findings&)> onPart;
 
   /// Uses two threads. @return a sentence when there is too little sound, or when cancelled: then what onPart() was
   /// told by that time holds, and nothing more is told

@@ -13,8 +13,8 @@ constexpr double kDecay = 0.012, kLength = 0.07, kAttack = 0.001;  // seconds
 
 }  // namespace
 
-void Click::setBeats(std::vector<Beat> beats) {
-  beats_.give(std::make_unique<const std::vector<Beat>>(std::move(beats)));
+void Click::setBeats(std::vector<Tick> beats) {
+  beats_.give(std::make_unique<const std::vector<Tick>>(std::move(beats)));
 }
 
 void Click::mark(double from, double speed, std::size_t samples, std::size_t offset) {
@@ -23,7 +23,7 @@ void Click::mark(double from, double speed, std::size_t samples, std::size_t off
   if (beats == nullptr || level <= 0.0) return;
   const double to = from + static_cast<double>(samples) * speed;
   const auto first =
-      std::lower_bound(beats->begin(), beats->end(), from, [](const Beat& b, double frame) { return b.frame < frame; });
+      std::lower_bound(beats->begin(), beats->end(), from, [](const Tick& b, double frame) { return b.frame < frame; });
   for (auto beat = first; beat != beats->end() && beat->frame < to; ++beat)
     strike(beat->bar, offset + static_cast<std::size_t>((beat->frame - from) / speed), level);
 }

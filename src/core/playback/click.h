@@ -22,13 +22,13 @@ namespace ear {
 class Click : public TimeLineSource {
  public:
   /// A beat in frames of the recording.
-  struct Beat {
+  struct Tick {
     double frame;
     bool bar;
   };
 
   /// Allocates. @param beats  rising
-  void setBeats(std::vector<Beat> beats);
+  void setBeats(std::vector<Tick> beats);
   void setLevel(double level) { level_ = level; }  ///< 0 (off) ... 1
   double level() const { return level_; }
 
@@ -47,7 +47,7 @@ class Click : public TimeLineSource {
     bool on = false;
   };
 
-  Handover<std::vector<Beat>> beats_;
+  Handover<std::vector<Tick>> beats_;
   std::atomic<double> level_ = 0.0;
   int rate_ = 48000;
   std::array<Sound, 8> sounds_;

@@ -31,10 +31,10 @@ double placeOf(float lr, float li, float rr, float ri) {
 }
 
 float placeGain(const Isolation& i, double place) {
-  if (i.place == Isolation::Place::all) return 1.0F;
+  if (i.place == Isolation::Panned::all) return 1.0F;
   const double beyond = std::clamp((std::abs(place - i.centre) - i.width) / kPlaceEdge, 0.0, 1.0);
   const double inside = std::pow(std::cos(beyond * std::numbers::pi / 2), 2);
-  return static_cast<float>(i.place == Isolation::Place::keep ? inside : 1.0 - inside);
+  return static_cast<float>(i.place == Isolation::Panned::keep ? inside : 1.0 - inside);
 }
 
 float bandGain(const Isolation& i, Hertz frequency) {

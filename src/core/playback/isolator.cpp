@@ -89,7 +89,7 @@ void Isolator::weighParts(std::int64_t hop) {
   std::array<float, kTaps> values{};
   std::array<const float*, kRing> ring{};
   for (int i = 0; i < kRing; ++i) ring[static_cast<std::size_t>(i)] = frameAt(hop - kReach + i).magnitude.data();
-  const bool harmonic = isolation_.part == Isolation::Part::harmonic;
+  const bool harmonic = isolation_.part == Isolation::Component::harmonic;
   for (std::int64_t k = 0; k < bins; ++k) {
     for (std::size_t i = 0; i < kRing; ++i) values[i] = ring[i][k];
     const float lasting = medianOf(values);
@@ -121,7 +121,7 @@ void Isolator::followLevel(const Level& level) {
 void Isolator::make(std::int64_t hop) {
   using Channel = Isolation::Channel;
   const Frame& frame = frameAt(hop);
-  const bool parts = isolation_.part != Isolation::Part::all, places = isolation_.place != Isolation::Place::all;
+  const bool parts = isolation_.part != Isolation::Component::all, places = isolation_.place != Isolation::Panned::all;
   if (parts) weighParts(hop);
   Level level;
   for (std::size_t k = 0; k < bands_.size(); ++k) {

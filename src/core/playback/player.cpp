@@ -19,7 +19,7 @@ constexpr double kNothing = std::numeric_limits<double>::quiet_NaN();
 
 Track::Track(std::shared_ptr<const Recording> recording) : recording_(std::move(recording)) {
   if (recording_ == nullptr) return;
-  for (auto& voice : voices_) voice.attach(recording_);
+  for (auto& voice : streams_) voice.attach(recording_);
 }
 
 void Player::follow(TimeLineSource& source) {
@@ -34,7 +34,7 @@ void Player::load(Track track) {
   shownFrame_ = 0.0;
   loopRange_ = 0;
   activeLoop_.reset();
-  setProgram({});
+  setSequence({});
   nextIn_ = -1;
   fadeLeft_ = riseLeft_ = 0;
   gain_ = 0.0F;
@@ -68,7 +68,7 @@ Seconds Player::position() const {
   return recording() == nullptr ? Seconds(0) : Seconds(shownFrame_ / sound().sampleRate);
 }
 
-void Player::setSounding(Sounding sounding) {
+void Player::setPlayback(PlaybackSettings sounding) {
   set_ = {std::clamp(sounding.speed, kSlowest, kFastest),
           Cents(std::clamp(sounding.shift.value, -kMostShift, kMostShift)), withinLimits(sounding.isolation)};
   sounding_.put(set_);
@@ -92,17 +92,17 @@ void Player::setLoop(std::optional<TimeSpan> span) {
   loopRange_ = static_cast<std::uint64_t>(loop.start) << 32 | static_cast<std::uint64_t>(loop.end);
 }
 
-void Player::setProgram(std::span<const Turn> turns) {
-  Program program;
+void Player::setSequence(std::span<const Segment> turns) {
+  Sequence program;
   program.id = ++programs_;
-  program.count = turnCount_ = recording() == nullptr ? 0 : std::min(turns.size(), Program::kMostTurns);
+  program.count = turnCount_ = recording() == nullptr ? 0 : std::min(turns.size(), Sequence::kMostSegments);
   std::copy_n(turns.begin(), program.count, program.turns.begin());
   advance_ = false;
   shownTurn_ = shownRepeat_ = played_ = 0;
   program_.put(program);
 }
 
-Player::Place Player::place() const {
+Player::Whereabouts Player::place() const {
   return {shownTurn_, static_cast<int>(shownRepeat_.load()), played_, resting_};
 }
 
@@ -119,16 +119,16 @@ std::int64_t Player::fadeLength() const {
 }
 
 /// How the recording is to be heard in a turn of the program.
-Sounding Player::wanted(std::size_t turn) const {
-  Sounding sounding = wishes_.sounding;
-  const Program& program = *wishes_.program;
+PlaybackSettings Player::wanted(std::size_t turn) const {
+  PlaybackSettings sounding = wishes_.sounding;
+  const Sequence& program = *wishes_.program;
   if (turn < program.count && program.turns[turn].speed > 0.0)
     sounding.speed = std::clamp(program.turns[turn].speed, kSlowest, kFastest);
   return sounding;
 }
 
 std::optional<Player::Loop> Player::wantedLoop() const {
-  if (const Program& program = *wishes_.program; program.count > 0)
+  if (const Sequence& program = *wishes_.program; program.count > 0)
     return framesOf(program.turns[std::min(turn_, program.count - 1)].span);
   return wishes_.loop;
 }
@@ -144,19 +144,19 @@ void Player::readControls() {
 }
 
 /// Starts to prime the other voice so that it can come in after `startIn` samples with `frame` at the end of the fade.
-void Player::cueNext(double frame, std::int64_t startIn, const Sounding& sounding) {
+void Player::cueNext(double frame, std::int64_t startIn, const PlaybackSettings& sounding) {
   other().cue(frame - static_cast<double>(fadeLength()) * sounding.speed, sounding, voice());
   nextIn_ = std::max<std::int64_t>(0, startIn);
 }
 
 /// Cues what follows the end of the loop or turn: its start again, or the next turn.
 void Player::cueSeam() {
-  const Program& program = *wishes_.program;
+  const Sequence& program = *wishes_.program;
   nextTurn_ = turn_, nextRepeat_ = repeat_ + 1;
   std::int64_t start = activeLoop_->start;
   restBehind_ = {};
   if (program.count > 0) {
-    const Turn& turn = program.turns[turn_];
+    const Segment& turn = program.turns[turn_];
     if ((turn.repeats > 0 && nextRepeat_ >= turn.repeats) || advance_)
       nextTurn_ = (turn_ + 1) % program.count, nextRepeat_ = 0;
     start = framesOf(program.turns[nextTurn_].span).start;
@@ -172,7 +172,7 @@ void Player::cueSeam() {
 /// Counts the samples to the end of the loop anew, from where the current voice is.
 void Player::planSeam() {
   if (!activeLoop_) return;
-  const Voice& voice = this->voice();
+  const Stream& voice = this->voice();
   toSeam_ = std::llround((static_cast<double>(activeLoop_->end) - voice.position()) / voice.sounding().speed);
 }
 
@@ -188,14 +188,14 @@ void Player::obeyControls() {
   if (fadeLeft_ > 0) return;
   followProgram();
   const auto loop = wantedLoop();
-  Voice& voice = this->voice();
+  Stream& voice = this->voice();
   const bool loopChanged = loop != activeLoop_;
   if (loopChanged) {
     activeLoop_ = loop;
     if (nextIsSeam_) nextIn_ = -1, nextIsSeam_ = false;
     planSeam();
   }
-  const Sounding now = wanted();
+  const PlaybackSettings now = wanted();
   const double fade = static_cast<double>(fadeLength()) * now.speed;
   if (const double to = seekTo_.exchange(kNothing); !std::isnan(to)) {
     nextIsSeam_ = false;
@@ -273,8 +273,8 @@ void Player::renderSound(std::size_t count) {
       continue;
     }
     std::size_t run = count - done;
-    Voice& voice = this->voice();
-    Voice& other = this->other();
+    Stream& voice = this->voice();
+    Stream& other = this->other();
     const bool toSilence = nextIsSeam_ && restBehind_.left > 0;
     if (nextIn_ == 0 && fadeLeft_ == 0) {
       // It has been primed since long before, unless somebody jumped to just before a seam: then this one seam waits
@@ -332,7 +332,7 @@ void Player::startCount() {
 void Player::settle() {
   followProgram();
   const double to = seekTo_.exchange(kNothing);
-  Voice& voice = this->voice();
+  Stream& voice = this->voice();
   if (std::isnan(to) && voice.sounding() == wanted() && fadeLeft_ == 0 && nextIn_ < 0) return;
   voice.cue(std::isnan(to) ? voice.position() : to, wanted(), voice);
   fadeLeft_ = riseLeft_ = 0;
@@ -344,7 +344,7 @@ void Player::renderBlock(std::span<float> out) {
   const std::size_t count = out.size() / 2;
   readControls();
   const bool play = wishes_.play;
-  Voice& voice = this->voice();
+  Stream& voice = this->voice();
   if (gain_ == 0.0F) {
     if (!play) rest_ = {}, countAsked_ = 0, counting_ = resting_ = false;
     if (rest_.left == 0) settle(), startCount();

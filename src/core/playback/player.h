@@ -10,9 +10,9 @@
 
 #include "core/playback/click.h"
 #include "core/playback/mailbox.h"
+#include "core/playback/stream.h"
 #include "core/playback/time_line_source.h"
-#include "core/playback/voice.h"
-#include "core/settings/program.h"
+#include "core/settings/sequence.h"
 
 namespace ear {
 
@@ -29,7 +29,7 @@ class Track {
  private:
   friend class Player;
   std::shared_ptr<const Recording> recording_;
-  std::array<Voice, 2> voices_;
+  std::array<Stream, 2> streams_;
 };
 
 /// Plays one recording, looped or not, slowed and shifted, and what lies along its time line; full level, but ramped
@@ -64,27 +64,27 @@ class Player {
   bool playing() const { return playing_; }
   void seek(Seconds to);
   Seconds position() const;
-  void setSounding(Sounding sounding);  ///< clamped to the limits above
-  const Sounding& sounding() const { return set_; }
+  void setPlayback(PlaybackSettings sounding);  ///< clamped to the limits above
+  const PlaybackSettings& sounding() const { return set_; }
   /// Loops a span (at least kShortestLoop long), or with nothing plays on to the end. The crossfade of the seam lies
   /// inside the loop: each repetition lasts length / speed, rounded to one output sample.
   void setLoop(std::optional<TimeSpan> span);
   std::optional<TimeSpan> loop() const;
-  /// Plays turns one after the other in place of the loop; none: the loop again. At most Program::kMostTurns, each span
-  /// held within the recording as setLoop() does.
-  void setProgram(std::span<const Turn> turns);
+  /// Plays turns one after the other in place of the loop; none: the loop again. At most Sequence::kMostSegments, each
+  /// span held within the recording as setLoop() does.
+  void setSequence(std::span<const Segment> turns);
   /// Turns are played, not the loop.
-  bool hasProgram() const { return turnCount_ > 0; }
+  bool hasSequence() const { return turnCount_ > 0; }
   /// On to the next turn when this one has been played to its end.
   void advance() { advance_ = true; }
   /// Where the program is.
-  struct Place {
+  struct Whereabouts {
     std::size_t turn = 0;
     int repeat = 0;            ///< of the turn, from 0
     std::uint32_t played = 0;  ///< times that anything was played to its end since the loop or the program was set
     bool resting = false;
   };
-  Place place() const;
+  Whereabouts place() const;
   /// Clicks on the beats of the recording. Its control side may be called like the player's own.
   Click& click() { return click_; }
   const Click& click() const { return click_; }
@@ -103,8 +103,8 @@ class Player {
   /// What the control side wants. Looked at once a block: what changes meanwhile counts from the next one on, so that
   /// no block is made of two programs.
   struct Wishes {
-    const Program* program = nullptr;  // never null while rendering
-    Sounding sounding;
+    const Sequence* program = nullptr;  // never null while rendering
+    PlaybackSettings sounding;
     std::optional<Loop> loop;
     bool play = false;
   };
@@ -117,26 +117,26 @@ class Player {
   void settle();
   void followProgram();
   void obeyControls();
-  void cueNext(double frame, std::int64_t startIn, const Sounding& wanted);
+  void cueNext(double frame, std::int64_t startIn, const PlaybackSettings& wanted);
   void cueSeam();
   void endFade();
   void planSeam();
   std::int64_t fadeLength() const;
-  Voice& voice() { return track_.voices_[current_]; }
-  Voice& other() { return track_.voices_[1 - current_]; }
+  Stream& voice() { return track_.streams_[current_]; }
+  Stream& other() { return track_.streams_[1 - current_]; }
   const Recording& sound() const { return *track_.recording_; }
   Loop framesOf(TimeSpan span) const;
   std::optional<Loop> wantedLoop() const;
-  Sounding wanted(std::size_t turn) const;
-  Sounding wanted() const { return wanted(turn_); }
+  PlaybackSettings wanted(std::size_t turn) const;
+  PlaybackSettings wanted() const { return wanted(turn_); }
 
   Track track_;
   std::vector<TimeLineSource*> followers_;
 
   std::atomic<bool> playing_ = false;
-  Sounding set_;  // of the control thread
-  Mailbox<Sounding> sounding_;
-  Mailbox<Program> program_;
+  PlaybackSettings set_;  // of the control thread
+  Mailbox<PlaybackSettings> sounding_;
+  Mailbox<Sequence> program_;
   std::uint32_t programs_ = 0;  // of the control thread
   std::size_t turnCount_ = 0;   // of the control thread
   std::atomic<bool> advance_ = false;

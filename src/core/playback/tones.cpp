@@ -16,7 +16,7 @@ constexpr Seconds kFade{0.04};  // in which silence() damps what sounds
 
 void Tones::prepare(int sampleRate) {
   rate_ = sampleRate;
-  for (Voice& v : voices_) {
+  for (Slot& v : slots_) {
     v.string.prepare(sampleRate);
     v.tone.left = 0;
   }
@@ -30,7 +30,7 @@ bool Tones::play(const Note& note) {
   return true;
 }
 
-void Tones::start(Voice& v, const Note& note) const {
+void Tones::start(Slot& v, const Note& note) const {
   v.kind = note.kind;
   v.startsIn = std::llround(std::max(0.0, note.after.value) * rate_);
   if (note.kind == Kind::plucked) {
@@ -42,7 +42,7 @@ void Tones::start(Voice& v, const Note& note) const {
             .gain = static_cast<float>(note.level)};
 }
 
-void Tones::fadeOut(Voice& v) const {
+void Tones::fadeOut(Slot& v) const {
   if (v.kind == Kind::plucked) {
     v.string.damp(kFade);
     return;
@@ -71,16 +71,16 @@ void Tones::render(std::span<float> out) {
   if (rate_ == 0) return;
   if (const std::uint32_t wanted = silences_; wanted != silenced_) {
     silenced_ = wanted;
-    for (Voice& v : voices_) fadeOut(v);
+    for (Slot& v : slots_) fadeOut(v);
   }
   for (std::uint32_t at = read_; at != written_; at = read_) {
     // The voice with the least left to say makes room.
-    start(*std::min_element(voices_.begin(), voices_.end(),
-                            [](const Voice& a, const Voice& b) { return a.left() < b.left(); }),
+    start(*std::min_element(slots_.begin(), slots_.end(),
+                            [](const Slot& a, const Slot& b) { return a.left() < b.left(); }),
           queue_[at % kQueue]);
     read_ = at + 1;
   }
-  for (Voice& v : voices_) {
+  for (Slot& v : slots_) {
     if (v.left() <= 0) continue;
     const auto silent = std::min<std::int64_t>(v.startsIn, static_cast<std::int64_t>(out.size() / 2));
     v.startsIn -= silent;

@@ -38,7 +38,7 @@ class Tones {
   void render(std::span<float> interleaved);
 
  private:
-  static constexpr std::size_t kVoices = 12, kQueue = 32;
+  static constexpr std::size_t kSlots = 12, kQueue = 32;
   /// Two overtones let a small speaker give a low string.
   struct PlainTone {
     double phase = 0.0, step = 0.0;  // of a turn
@@ -46,18 +46,18 @@ class Tones {
     float gain = 0.0F, fade = 1.0F;  // fade: per sample
     void render(std::span<float> out, double soft);
   };
-  struct Voice {
+  struct Slot {
     Kind kind = Kind::plucked;
     std::int64_t startsIn = 0;  // samples
     PluckedString string;
     PlainTone tone;
     std::int64_t left() const { return kind == Kind::plain ? tone.left : string.left(); }
   };
-  void start(Voice& voice, const Note& note) const;
-  void fadeOut(Voice& voice) const;
+  void start(Slot& voice, const Note& note) const;
+  void fadeOut(Slot& voice) const;
 
   int rate_ = 0;
-  std::array<Voice, kVoices> voices_;
+  std::array<Slot, kSlots> slots_;
   std::array<Note, kQueue> queue_;
   std::atomic<std::uint32_t> written_ = 0, read_ = 0, silences_ = 0;
   std::uint32_t silenced_ = 0;

@@ -9,7 +9,7 @@ namespace {
 
 constexpr Seconds kMeet{0.06};  // two phrases that leave no more than this between them are one piece
 
-Turn turnOf(TimeSpan span, const Breath& breath) {
+Segment turnOf(TimeSpan span, const Breath& breath) {
   return {.span = span, .rest = breath.silence, .clicks = breath.clicks, .each = breath.each};
 }
 
@@ -36,8 +36,8 @@ std::vector<double> rungsOf(const LadderPlan& plan) {
   return rungs;
 }
 
-std::vector<Turn> ladder(TimeSpan passage, const LadderPlan& plan, const Breath& breath) {
-  std::vector<Turn> turns;
+std::vector<Segment> ladder(TimeSpan passage, const LadderPlan& plan, const Breath& breath) {
+  std::vector<Segment> turns;
   for (const double speed : rungsOf(plan)) {
     turns.push_back(turnOf(passage, breath));
     turns.back().speed = speed;
@@ -68,8 +68,8 @@ Chain chain(std::span<const TimeSpan> phrases, int times, const Breath& breath) 
   return result;
 }
 
-std::vector<Turn> callAndAnswer(TimeSpan passage, const Breath& breath) {
-  Turn turn = turnOf(passage, breath);
+std::vector<Segment> callAndAnswer(TimeSpan passage, const Breath& breath) {
+  Segment turn = turnOf(passage, breath);
   turn.rest += passage.length();
   return {turn};
 }

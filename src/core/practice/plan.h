@@ -5,7 +5,7 @@
 #include <string>
 #include <vector>
 
-#include "core/settings/program.h"
+#include "core/settings/sequence.h"
 
 namespace ear {
 
@@ -29,11 +29,11 @@ struct LadderPlan {
 std::vector<double> rungsOf(const LadderPlan& plan);
 
 /// One turn for each rung. The last one goes on, and by key each one does.
-std::vector<Turn> ladder(TimeSpan passage, const LadderPlan& plan, const Breath& breath);
+std::vector<Segment> ladder(TimeSpan passage, const LadderPlan& plan, const Breath& breath);
 
 /// Phrases put together one by one, as a solo is taught: 1, 2, 1+2, 3, 1+2+3 ...
 struct Chain {
-  std::vector<Turn> turns;
+  std::vector<Segment> turns;
   std::vector<std::size_t> linkOf;  ///< for each turn
   std::vector<std::string> links;   ///< "1", "2", "1+2" ...
 };
@@ -43,6 +43,6 @@ struct Chain {
 Chain chain(std::span<const TimeSpan> phrases, int times, const Breath& breath);
 
 /// The passage, then silence of the same length for the player, and the breath.
-std::vector<Turn> callAndAnswer(TimeSpan passage, const Breath& breath);
+std::vector<Segment> callAndAnswer(TimeSpan passage, const Breath& breath);
 
 }  // namespace ear

@@ -6,7 +6,7 @@
 namespace ear {
 
 bool Isolation::plain() const {
-  return channel == Channel::both && place == Place::all && part == Part::all && lowCut <= Hertz(0) &&
+  return channel == Channel::both && place == Panned::all && part == Component::all && lowCut <= Hertz(0) &&
          highCut <= Hertz(0) && focus <= Hertz(0) && !bassUp;
 }
 

@@ -8,14 +8,14 @@ namespace ear {
 /// What of a recording is heard. All parts combine.
 struct Isolation {
   enum class Channel { both, left, right, middle, sides };
-  enum class Place { all, keep, remove };
-  enum class Part { all, harmonic, percussive };
+  enum class Panned { all, keep, remove };
+  enum class Component { all, harmonic, percussive };
 
   Channel channel = Channel::both;
-  Place place = Place::all;
+  Panned place = Panned::all;
   double centre = 0.0;  ///< of the place: -1 hard left ... 1 hard right
   double width = 0.2;   ///< from the place's centre to its edge, kLeastWidth ... 1
-  Part part = Part::all;
+  Component part = Component::all;
   Hertz lowCut{};       ///< nothing below; 0: off
   Hertz highCut{};      ///< nothing above; 0: off
   Hertz focus{};        ///< middle of the one octave that is heard; 0: off

@@ -42,7 +42,8 @@ std::string standing(const Decision<T>& d) {
   return text;
 }
 
-std::vector<std::vector<std::string>> stringTable(const GuitarSetup& setup, Cents offset, const Schools& schools) {
+std::vector<std::vector<std::string>> stringTable(const GuitarSetup& setup, Cents offset,
+                                                  const NotationPreferences& schools) {
   std::vector<std::vector<std::string>> rows{{"String", "Tune to", "Hz", "From standard"}};
   const Spelling spelling = spellingOf(setup.tuning, schools);
   for (const StringTarget& t : tuneUp(setup, offset))
@@ -99,7 +100,7 @@ std::string playedOn(const GuitarPart& part, const std::vector<GuitarPart>& part
 
 /// Each guitar with how to tune it.
 void addGuitars(Sheet& sheet, const std::vector<GuitarPart>& parts, const Findings* findings, const Brief& brief,
-                const Schools& schools) {
+                const NotationPreferences& schools) {
   const Cents offset = settled(brief.pitch).value_or(PitchValue{}).offset;
   for (const auto& part : parts) {
     const auto setup = setupOf(part, findings);
@@ -120,9 +121,9 @@ void addGuitars(Sheet& sheet, const std::vector<GuitarPart>& parts, const Findin
     sheet.push_back({Kind::paragraph, known + ".", {}});
     sheet.push_back({Kind::paragraph, tuningAdvice(value, offset), {}});
     sheet.push_back({Kind::table, "", stringTable(value, offset, schools)});
-    if (schools.strings == Schools::Strings::numberFromHigh)
+    if (schools.strings == NotationPreferences::Strings::numberFromHigh)
       sheet.push_back({Kind::paragraph, "String 1 is the highest sounding.", {}});
-    if (schools.strings == Schools::Strings::numberFromLow)
+    if (schools.strings == NotationPreferences::Strings::numberFromLow)
       sheet.push_back({Kind::paragraph, "String 1 is the lowest sounding.", {}});
   }
 }
@@ -212,7 +213,7 @@ void setTable(std::ostream& out, const std::vector<std::vector<std::string>>& ro
 
 }  // namespace
 
-Sheet layOutSheet(const Study& study, const Take& take, const Findings* findings, const Schools& schools) {
+Sheet layOutSheet(const Study& study, const Take& take, const Findings* findings, const NotationPreferences& schools) {
   const auto parts = partsOf(study, take, findings);
   const Brief brief = briefOf(take, parts.front(), findings);
   Sheet sheet{{Kind::title, study.title, {}}};

@@ -6,7 +6,7 @@
 
 #include "core/study/brief.h"
 #include "core/study/study.h"
-#include "core/theory/schools.h"
+#include "core/theory/notation_preferences.h"
 
 namespace ear {
 
@@ -30,7 +30,8 @@ using Sheet = std::vector<SheetBlock>;
 
 /// The brief in plain words, how to tune, the form with times to a tenth of a second, and the passages of one take.
 /// @param findings  what was measured on the take, or null
-Sheet layOutSheet(const Study& study, const Take& take, const Findings* findings, const Schools& schools = {});
+Sheet layOutSheet(const Study& study, const Take& take, const Findings* findings,
+                  const NotationPreferences& schools = {});
 
 /// The sheet as UTF-8 text, lines of at most 78 characters except in passages.
 std::string sheetText(const Sheet& sheet);

@@ -58,8 +58,8 @@ void WeightedLevel::add(std::span<const float> block) {
   samples_ += block.size() / 2;
 }
 
-WeightedLevel::Part WeightedLevel::take() {
-  const Part part{samples_ > 0 ? sum_ / static_cast<double>(samples_) : 0.0, samples_};
+WeightedLevel::Stretch WeightedLevel::take() {
+  const Stretch part{samples_ > 0 ? sum_ / static_cast<double>(samples_) : 0.0, samples_};
   sum_ = 0;
   samples_ = 0;
   return part;

@@ -15,11 +15,11 @@ class WeightedLevel {
   void prepare(int sampleRate);
   void add(std::span<const float> interleaved);
   /// Mean square of both sides since the last call, full scale 1, and how many samples of each it covers.
-  struct Part {
+  struct Stretch {
     double meanSquare = 0;
     std::size_t samples = 0;
   };
-  Part take();
+  Stretch take();
 
  private:
   struct Section {

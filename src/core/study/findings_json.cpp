@@ -305,7 +305,7 @@ Role roleFrom(const std::string& word) {
 }
 
 /// One hexadecimal digit for each pair of bars, a string for each row.
-Json pictureToJson(const BarPicture& picture) {
+Json pictureToJson(const SelfSimilarityPicture& picture) {
   Json rows = Json::array();
   for (std::size_t i = 0; i < picture.size; ++i) {
     std::string row;
@@ -315,8 +315,8 @@ Json pictureToJson(const BarPicture& picture) {
   return {{"bars_each", picture.barsEach}, {"rows", rows}};
 }
 
-BarPicture pictureFrom(const Json& json) {
-  BarPicture picture{.size = json.at("rows").size(), .barsEach = wholeAt(json, "bars_each")};
+SelfSimilarityPicture pictureFrom(const Json& json) {
+  SelfSimilarityPicture picture{.size = json.at("rows").size(), .barsEach = wholeAt(json, "bars_each")};
   for (const auto& row : json.at("rows")) {
     const auto text = row.get<std::string>();
     if (text.size() != picture.size || text.find_first_not_of("0123456789abcdef") != std::string::npos)

@@ -59,9 +59,9 @@ void markSame(Form& form, std::size_t index, std::size_t as, const std::string& 
 }
 
 void setCue(Take& take, Seconds at, const std::string& words) {
-  std::erase_if(take.cues, [&](const Cue& c) { return std::abs((c.time - at).value) < kOneSpot.value; });
+  std::erase_if(take.cues, [&](const Marker& c) { return std::abs((c.time - at).value) < kOneSpot.value; });
   if (words.empty()) return;
-  const auto after = std::find_if(take.cues.begin(), take.cues.end(), [&](const Cue& c) { return c.time > at; });
+  const auto after = std::find_if(take.cues.begin(), take.cues.end(), [&](const Marker& c) { return c.time > at; });
   take.cues.insert(after, {at, words});
 }
 

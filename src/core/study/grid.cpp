@@ -108,12 +108,12 @@ std::optional<BarPlace> barPlaceAt(const Grid& grid, Seconds t) {
   return place;
 }
 
-std::string countedAt(const Grid& grid, Seconds t, const Schools& schools) {
+std::string countedAt(const Grid& grid, Seconds t, const NotationPreferences& schools) {
   const auto place = barPlaceAt(grid, t);
   if (!place) return {};
   int parts = 4;
-  if (schools.counting == Schools::Counting::ands) parts = 2;
-  if (schools.counting == Schools::Counting::triplets) parts = 3;
+  if (schools.counting == NotationPreferences::Counting::ands) parts = 2;
+  if (schools.counting == NotationPreferences::Counting::triplets) parts = 3;
   return std::to_string(place->bar) + ": " +
          countName(schools, place->beat, static_cast<int>(place->within * parts), parts);
 }

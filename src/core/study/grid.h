@@ -6,7 +6,7 @@
 #include <vector>
 
 #include "core/study/study.h"
-#include "core/theory/schools.h"
+#include "core/theory/notation_preferences.h"
 
 namespace ear {
 
@@ -39,7 +39,7 @@ struct BarPlace {
 /// Empty outside of the grid.
 std::optional<BarPlace> barPlaceAt(const Grid& grid, Seconds t);
 /// As it is counted: "12: 3 and". The parts of the beat follow the school of counting.
-std::string countedAt(const Grid& grid, Seconds t, const Schools& schools);
+std::string countedAt(const Grid& grid, Seconds t, const NotationPreferences& schools);
 
 /// Where the bars have another length than most: "bars of 3 from 1:02.3 to 1:20.0, one of 2 at 2:05.1"; empty where
 /// there is none.

@@ -117,14 +117,14 @@ std::string sentenceOf(const PitchSplit& split) {
   return strings + (wholeCents(split.offset) == 0 ? ", at concert pitch" : ", " + centsWords(split.offset) + way);
 }
 
-std::string keySentence(const Schools& schools, const Key& key, const GuitarSetup& setup) {
+std::string keySentence(const NotationPreferences& schools, const Key& key, const GuitarSetup& setup) {
   std::string sounding = keyName(key, spellingIn(schools, key));
   const int shift = shapeShift(setup);
   if (shift == 0) return sounding;
   const Key shapes = transposed(key, -shift);
   const std::string shape = keyName(shapes, spellingIn(schools, shapes));
-  return schools.keyLead == Schools::KeyLead::sound ? sounding + ", " + shape + " shapes"
-                                                    : shape + " shapes, sounding " + sounding;
+  return schools.keyLead == NotationPreferences::KeyLead::sound ? sounding + ", " + shape + " shapes"
+                                                                : shape + " shapes, sounding " + sounding;
 }
 
 std::string sidesSentence(const Findings& findings) {

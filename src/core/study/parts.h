@@ -8,7 +8,7 @@
 #include "core/listening/results/findings.h"
 #include "core/study/study.h"
 #include "core/theory/fretboard.h"
-#include "core/theory/schools.h"
+#include "core/theory/notation_preferences.h"
 
 namespace ear {
 
@@ -48,7 +48,7 @@ std::string sentenceOf(const PitchSplit& split);   ///< "All strings a semitone 
 
 /// The key by sound and by shape, as the studio leads with it: "C♯ minor, A minor shapes", "A minor shapes, sounding C♯
 /// minor". Without a shift there is only one name.
-std::string keySentence(const Schools& schools, const Key& key, const GuitarSetup& setup);
+std::string keySentence(const NotationPreferences& schools, const Key& key, const GuitarSetup& setup);
 
 /// What the stereo picture says of the guitars: where they sit, and whether two of them could be taken for one.
 std::string sidesSentence(const Findings& findings);

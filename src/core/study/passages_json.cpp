@@ -5,16 +5,18 @@ namespace ear {
 namespace {
 
 using Channel = Isolation::Channel;
-using Place = Isolation::Place;
-using Part = Isolation::Part;
+using FretPosition = Isolation::Panned;
+using Component = Isolation::Component;
 
 const EnumWords<Channel> kChannels = {{"both", Channel::both},
                                       {"left", Channel::left},
                                       {"right", Channel::right},
                                       {"middle", Channel::middle},
                                       {"sides", Channel::sides}};
-const EnumWords<Place> kPlaces = {{"all", Place::all}, {"keep", Place::keep}, {"remove", Place::remove}};
-const EnumWords<Part> kParts = {{"all", Part::all}, {"harmonic", Part::harmonic}, {"percussive", Part::percussive}};
+const EnumWords<FretPosition> kPlaces = {
+    {"all", FretPosition::all}, {"keep", FretPosition::keep}, {"remove", FretPosition::remove}};
+const EnumWords<Component> kParts = {
+    {"all", Component::all}, {"harmonic", Component::harmonic}, {"percussive", Component::percussive}};
 const EnumWords<PracticeEntry::Kind> kKinds = {{"ladder", PracticeEntry::Kind::ladder},
                                                {"chain", PracticeEntry::Kind::chain},
                                                {"answer", PracticeEntry::Kind::answer}};

@@ -114,10 +114,10 @@ struct Beat {
 using Grid = std::vector<Beat>;  ///< rising in time
 
 /// A spot worth finding again, in the teacher's own words.
-struct Cue {
+struct Marker {
   Seconds time;
   std::string text;
-  bool operator==(const Cue&) const = default;
+  bool operator==(const Marker&) const = default;
 };
 
 /// A stretch of the form. One letter = the same music.
@@ -150,7 +150,7 @@ struct Take {
   std::optional<Decision<TimeValue>> time;
   std::optional<Decision<Shared<Grid>>> grid{};
   std::optional<Decision<Shared<Form>>> form;
-  std::vector<Cue> cues{};                    ///< rising
+  std::vector<Marker> cues{};                 ///< rising
   Shared<std::vector<ChordDecision>> chords;  ///< rising, without overlap
   bool operator==(const Take&) const = default;
 };

@@ -59,14 +59,14 @@ Beats TimeMap::nearest(Seconds t, int parts) const {
   return t - timeAt(early) <= timeAt(late) - t ? early : late;
 }
 
-TimeMap::Place TimeMap::placeOf(Beats written) const {
+TimeMap::Anchor TimeMap::placeOf(Beats written) const {
   assert(!empty());
   const auto after = std::upper_bound(bars_.begin(), bars_.end(), written.floor());
   if (after == bars_.begin()) return {0, written - Beats(bars_.front())};
   return {static_cast<int>(after - bars_.begin()), written - Beats(*(after - 1))};
 }
 
-std::optional<Beats> TimeMap::beatsOf(const Place& place) const {
+std::optional<Beats> TimeMap::beatsOf(const Anchor& place) const {
   if (empty() || place.bar < 0 || place.bar > bars()) return std::nullopt;
   const auto bar = static_cast<std::size_t>(std::max(place.bar - 1, 0));
   return Beats(bars_[bar]) + place.within;

@@ -37,15 +37,15 @@ class TimeMap {
   Beats nearest(Seconds t, int parts) const;
 
   /// A place counted in bars.
-  struct Place {
+  struct Anchor {
     int bar = 1;   ///< 1 ...; 0 the pickup
     Beats within;  ///< from the start of the bar, from 0 on; in a pickup up to 0 and negative
-    bool operator==(const Place&) const = default;
+    bool operator==(const Anchor&) const = default;
   };
   /// Beats after the last bar line belong to the last bar. @pre not empty
-  Place placeOf(Beats written) const;
+  Anchor placeOf(Beats written) const;
   /// Empty where there is no such bar.
-  std::optional<Beats> beatsOf(const Place& place) const;
+  std::optional<Beats> beatsOf(const Anchor& place) const;
   int bars() const { return static_cast<int>(bars_.size()); }
   /// Of bar 1 ... bars(). The last one is taken to be as long as the one before it, where the grid ends in it.
   Beats lengthOf(int bar) const;

@@ -22,10 +22,11 @@ bool even(const Tuning& tuning) {
 
 }  // namespace
 
-Spelling spellingOf(const Tuning& tuning, const Schools& schools) {
-  Schools by = schools;
-  if (by.signs == Schools::Signs::byKey)
-    by.signs = even(tuning) && commonShift(tuning) < 0 ? Schools::Signs::flats : Schools::Signs::sharps;
+Spelling spellingOf(const Tuning& tuning, const NotationPreferences& schools) {
+  NotationPreferences by = schools;
+  if (by.signs == NotationPreferences::Signs::byKey)
+    by.signs = even(tuning) && commonShift(tuning) < 0 ? NotationPreferences::Signs::flats
+                                                       : NotationPreferences::Signs::sharps;
   return spellingIn(by, {});
 }
 

@@ -6,7 +6,7 @@
 
 #include "core/study/study.h"
 #include "core/theory/fretboard.h"
-#include "core/theory/schools.h"
+#include "core/theory/notation_preferences.h"
 
 namespace ear {
 
@@ -21,7 +21,7 @@ struct StringTarget {
 };
 
 /// Flats where all strings are shifted down alike, else sharps, as tunings are named; with the studio's letters.
-Spelling spellingOf(const Tuning& tuning, const Schools& schools = {});
+Spelling spellingOf(const Tuning& tuning, const NotationPreferences& schools = {});
 
 /// All strings, from the lowest; `offset` is the recording's from A 440.
 std::vector<StringTarget> tuneUp(const GuitarSetup& setup, Cents offset);

@@ -195,7 +195,7 @@ void tidy(Study& study, const Study* known) {
         tidyText(t.hash, Limits::kLongestName);
         t.file = t.file.lexically_normal();
         tidyEvidence(t.pitch), tidyEvidence(t.key), tidyEvidence(t.time), tidyEvidence(t.grid), tidyEvidence(t.form);
-        for (Cue& c : t.cues) tidyText(c.text, Limits::kLongestName);
+        for (Marker& c : t.cues) tidyText(c.text, Limits::kLongestName);
         if (t.form)
           tidyEach(t.form->value, [](Section& s) {
             for (std::string* text : {&s.letter, &s.name, &s.difference, &s.guess})

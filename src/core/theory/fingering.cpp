@@ -22,19 +22,19 @@ std::string join(const std::vector<int>& notes) {
 }
 
 /// True when stopping all strings from `from` up at `fret` silences no open string that should sound.
-bool canBarre(std::span<const Place> places, int fret, int from) {
-  return std::none_of(places.begin(), places.end(), [&](Place p) { return p.string >= from && p.fret < fret; });
+bool canBarre(std::span<const FretPosition> places, int fret, int from) {
+  return std::none_of(places.begin(), places.end(), [&](FretPosition p) { return p.string >= from && p.fret < fret; });
 }
 
 }  // namespace
 
-Grip gripOf(std::span<const Place> places) {
+Grip gripOf(std::span<const FretPosition> places) {
   Grip grip;
   if (places.empty()) return grip;
   constexpr int kNone = std::numeric_limits<int>::max();
   int lowString = kNone, highString = 0;
   grip.low = kNone;
-  for (const Place p : places) {
+  for (const FretPosition p : places) {
     lowString = std::min(lowString, p.string), highString = std::max(highString, p.string);
     if (p.fret == 0) continue;
     ++grip.fingers;
@@ -47,7 +47,7 @@ Grip gripOf(std::span<const Place> places) {
     return grip;
   }
   int onLowest = 0, firstOnLowest = kNone;
-  for (const Place p : places)
+  for (const FretPosition p : places)
     if (p.fret == grip.low) ++onLowest, firstOnLowest = std::min(firstOnLowest, p.string);
   if (onLowest > 1 && canBarre(places, grip.low, firstOnLowest) && (grip.fingers > 3 || onLowest > 2)) {
     grip.barre = grip.low;
@@ -55,8 +55,8 @@ Grip gripOf(std::span<const Place> places) {
   }
   // Where fingers are short, one lies flat over neighbouring strings.
   int flat = 0;
-  const Place* before = nullptr;  // the stopped place before
-  for (const Place& p : places) {
+  const FretPosition* before = nullptr;  // the stopped place before
+  for (const FretPosition& p : places) {
     if (p.fret == 0) continue;
     const bool neighbours = before != nullptr && p.string == before->string + 1 && p.fret == before->fret;
     if (neighbours && p.fret != grip.barre && grip.fingers > 4) --grip.fingers, ++flat;
@@ -70,11 +70,11 @@ Grip gripOf(std::span<const Place> places) {
   return grip;
 }
 
-std::string fretsText(std::span<const Place> places, int strings) {
-  const bool wide = std::any_of(places.begin(), places.end(), [](Place p) { return p.fret > 9; });
+std::string fretsText(std::span<const FretPosition> places, int strings) {
+  const bool wide = std::any_of(places.begin(), places.end(), [](FretPosition p) { return p.fret > 9; });
   std::string text;
   for (int s = 0; s < strings; ++s) {
-    const auto at = std::find_if(places.begin(), places.end(), [&](Place p) { return p.string == s; });
+    const auto at = std::find_if(places.begin(), places.end(), [&](FretPosition p) { return p.string == s; });
     if (wide && s > 0) text += ' ';
     text += at == places.end() ? "x" : std::to_string(at->fret);
   }
@@ -90,7 +90,7 @@ constexpr unsigned bit(PitchClass pc) {
 /// Collects shapes of a chord string by string within one stretch of the neck.
 class ShapeSearch {
  public:
-  using Ranked = std::pair<ChordShape, double>;  // and its worth, the less the better
+  using Ranked = std::pair<Fingering, double>;  // and its worth, the less the better
 
   ShapeSearch(const Guitar& guitar, const Chord& chord) : bass_(bit(chord.bass.value_or(chord.root))) {
     for (int s = 0; s < guitar.strings(); ++s) {
@@ -111,12 +111,12 @@ class ShapeSearch {
     extend(0, 0U);
   }
 
-  std::vector<ChordShape> take(std::size_t most) {
+  std::vector<Fingering> take(std::size_t most) {
     std::stable_sort(found_.begin(), found_.end(), [](const auto& a, const auto& b) { return a.second < b.second; });
-    std::vector<ChordShape> best;
+    std::vector<Fingering> best;
     for (Ranked& found : found_) {
       if (best.size() == most) break;
-      ChordShape& shape = found.first;
+      Fingering& shape = found.first;
       if (std::none_of(best.begin(), best.end(), [&](const auto& b) { return b.places == shape.places; }))
         best.push_back(std::move(shape));
     }
@@ -127,13 +127,13 @@ class ShapeSearch {
   /// Effort, less something for a full sound; a third at the very bottom is muddy, open strings under a high hand ring
   /// strangely.
   double worthOf(const Grip& grip) const {
-    const bool open = std::any_of(places_.begin(), places_.end(), [](Place p) { return p.fret == 0; });
+    const bool open = std::any_of(places_.begin(), places_.end(), [](FretPosition p) { return p.fret == 0; });
     const bool lowThird = places_.size() > 1 && pitch(places_[1]) - pitch(places_[0]) < 5;
     return grip.effort - static_cast<double>(places_.size()) + 0.9 * grip.innerMutes +
            (open && grip.low >= 5 ? 2.0 : 0.0) + (lowThird ? 1.0 : 0.0);
   }
 
-  int pitch(Place p) const { return strings_[static_cast<std::size_t>(p.string)].open + p.fret; }
+  int pitch(FretPosition p) const { return strings_[static_cast<std::size_t>(p.string)].open + p.fret; }
 
   void extend(int string, unsigned sounding) {
     if (string == static_cast<int>(strings_.size())) {
@@ -160,10 +160,10 @@ class ShapeSearch {
   void finish(unsigned sounding) {
     if (places_.size() < fewest_ || (sounding & needed_) != needed_) return;
     const bool touchesLow =
-        low_ == 1 || std::any_of(places_.begin(), places_.end(), [&](Place p) { return p.fret == low_; });
+        low_ == 1 || std::any_of(places_.begin(), places_.end(), [&](FretPosition p) { return p.fret == low_; });
     if (!touchesLow) return;  // found from another fret as well
     const Grip grip = gripOf(places_);
-    if (grip.playable() && grip.innerMutes <= 1) found_.emplace_back(ChordShape{places_, grip}, worthOf(grip));
+    if (grip.playable() && grip.innerMutes <= 1) found_.emplace_back(Fingering{places_, grip}, worthOf(grip));
   }
 
   struct OneString {
@@ -174,13 +174,13 @@ class ShapeSearch {
   unsigned bass_, tones_ = 0, needed_ = 0;  // bit c: pitch class c
   std::size_t fewest_ = 3;
   int low_ = 1;
-  std::vector<Place> places_;
+  std::vector<FretPosition> places_;
   std::vector<Ranked> found_;
 };
 
 }  // namespace
 
-std::vector<ChordShape> easiestShapes(const Guitar& guitar, const Chord& chord, std::size_t most, int highest) {
+std::vector<Fingering> easiestShapes(const Guitar& guitar, const Chord& chord, std::size_t most, int highest) {
   ShapeSearch search(guitar, chord);
   for (int low = 1; low <= highest; ++low) search.around(low);
   return search.take(most);
@@ -188,13 +188,13 @@ std::vector<ChordShape> easiestShapes(const Guitar& guitar, const Chord& chord, 
 
 Refingered refingerChord(const Guitar& guitar, std::span<const int> midi) {
   std::vector<int> notes(midi.begin(), midi.end());
-  std::vector<std::vector<Place>> options;
+  std::vector<std::vector<FretPosition>> options;
   Refingered result;
   for (const int n : notes) {
     options.push_back(placesOf(guitar, n));
     if (options.back().empty()) result.unplayable.push_back(n);
   }
-  std::vector<Place> chosen, best;
+  std::vector<FretPosition> chosen, best;
   double least = kInfinity;
   std::set<int> used;
   // Every assignment of notes to strings of their own; a note without one is left out at a price that no grip reaches.
@@ -206,7 +206,7 @@ Refingered refingerChord(const Guitar& guitar, std::span<const int> midi) {
       if (effort < least) least = effort, best = chosen;
       return;
     }
-    for (const Place p : options[i]) {
+    for (const FretPosition p : options[i]) {
       if (!used.insert(p.string).second) continue;
       chosen.push_back(p);
       self(self, i + 1, lost);
@@ -218,7 +218,7 @@ Refingered refingerChord(const Guitar& guitar, std::span<const int> midi) {
   assign(assign, 0, 0.0);
   result.places = best;
   for (const int n : notes) {
-    const bool placed = std::any_of(best.begin(), best.end(), [&](Place p) { return guitar.pitch(p) == n; });
+    const bool placed = std::any_of(best.begin(), best.end(), [&](FretPosition p) { return guitar.pitch(p) == n; });
     if (!placed && std::find(result.unplayable.begin(), result.unplayable.end(), n) == result.unplayable.end())
       result.unplayable.push_back(n);
   }
@@ -233,7 +233,7 @@ Refingered refingerChord(const Guitar& guitar, std::span<const int> midi) {
 
 Refingered refingerLine(const Guitar& guitar, std::span<const int> midi) {
   Refingered result;
-  std::vector<std::vector<Place>> options;
+  std::vector<std::vector<FretPosition>> options;
   for (const int n : midi) {
     auto places = placesOf(guitar, n);
     if (places.empty())
@@ -246,7 +246,7 @@ Refingered refingerLine(const Guitar& guitar, std::span<const int> midi) {
   // The hand is where its first finger is; an open string leaves it where it was. A state is a place and the hand under
   // it.
   struct State {
-    Place place;
+    FretPosition place;
     int hand = 0;
     double cost = kInfinity;
     std::size_t from = 0;
@@ -254,7 +254,7 @@ Refingered refingerLine(const Guitar& guitar, std::span<const int> midi) {
   std::vector<std::vector<State>> states;
   for (std::size_t i = 0; i < options.size(); ++i) {
     std::vector<State> now;
-    for (const Place p : options[i]) {
+    for (const FretPosition p : options[i]) {
       if (p.fret == 0) {
         for (int hand = 1; hand <= kHighestShape; ++hand) now.push_back({p, hand});
         continue;

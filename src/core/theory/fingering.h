@@ -21,29 +21,28 @@ struct Grip {
 };
 
 /// How places that sound together are gripped. At most one place a string.
-Grip gripOf(std::span<const Place> places);
+Grip gripOf(std::span<const FretPosition> places);
 
 /// A way to play a chord.
-struct ChordShape {
-  std::vector<Place> places;
+struct Fingering {
+  std::vector<FretPosition> places;
   Grip grip;
 };
 
 /// "x32010", with blanks between when a fret needs two digits.
-std::string fretsText(std::span<const Place> places, int strings);
+std::string fretsText(std::span<const FretPosition> places, int strings);
 
 /// The easiest shapes of a chord in a tuning, with its bass lowest and every tone but the fifth (of four and more)
 /// present.
 /// @param most     how many at the most
 /// @param highest  lowest fret of the hand up to which is looked
-std::vector<ChordShape> easiestShapes(const Guitar& guitar, const Chord& chord, std::size_t most = 12,
-                                      int highest = 12);
+std::vector<Fingering> easiestShapes(const Guitar& guitar, const Chord& chord, std::size_t most = 12, int highest = 12);
 
 /// The same notes on another guitar.
 struct Refingered {
-  std::vector<Place> places;    ///< one for each note that can be played, in the order of the notes
-  std::vector<int> unplayable;  ///< notes (MIDI) for which there is no place
-  std::string comment;          ///< a sentence when something is lost or hard, else empty
+  std::vector<FretPosition> places;  ///< one for each note that can be played, in the order of the notes
+  std::vector<int> unplayable;       ///< notes (MIDI) for which there is no place
+  std::string comment;               ///< a sentence when something is lost or hard, else empty
 };
 
 /// Notes that sound together, each on a string of its own, as easy as can be.

@@ -5,16 +5,16 @@
 
 namespace ear {
 
-std::vector<Place> writtenFromNut(const Guitar& guitar, std::span<const Place> places) {
-  std::vector<Place> written(places.begin(), places.end());
-  for (Place& p : written)
+std::vector<FretPosition> writtenFromNut(const Guitar& guitar, std::span<const FretPosition> places) {
+  std::vector<FretPosition> written(places.begin(), places.end());
+  for (FretPosition& p : written)
     if (p.fret > 0) p.fret = guitar.fromNut(p);
   return written;
 }
 
-std::vector<Place> readFromNut(const Guitar& guitar, std::span<const Place> written) {
-  std::vector<Place> places(written.begin(), written.end());
-  for (Place& p : places) p.fret = std::max(0, p.fret - guitar.fromNut({p.string, 0}));
+std::vector<FretPosition> readFromNut(const Guitar& guitar, std::span<const FretPosition> written) {
+  std::vector<FretPosition> places(written.begin(), written.end());
+  for (FretPosition& p : places) p.fret = std::max(0, p.fret - guitar.fromNut({p.string, 0}));
   return places;
 }
 

@@ -9,9 +9,10 @@
 namespace ear {
 
 /// Places as they are written where a studio counts frets from the nut although a capo is on. Open strings stay 0.
-std::vector<Place> writtenFromNut(const Guitar& guitar, std::span<const Place> places);
+std::vector<FretPosition> writtenFromNut(const Guitar& guitar, std::span<const FretPosition> places);
 
-/// The other way round: written from the nut, wanted as Place has it. What lies behind the capo is the open string.
-std::vector<Place> readFromNut(const Guitar& guitar, std::span<const Place> written);
+/// The other way round: written from the nut, wanted as FretPosition has it. What lies behind the capo is the open
+/// string.
+std::vector<FretPosition> readFromNut(const Guitar& guitar, std::span<const FretPosition> written);
 
 }  // namespace ear

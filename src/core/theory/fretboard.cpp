@@ -10,8 +10,8 @@ namespace {
 constexpr int kReachBelow = 1, kReachAbove = 3;  // frets around the first finger's
 constexpr int kHighestRoot = 15;                 // frets; regions further up repeat those an octave below
 
-std::vector<Place> between(const Guitar& guitar, const auto& wanted, int low, int high) {
-  std::vector<Place> places;
+std::vector<FretPosition> between(const Guitar& guitar, const auto& wanted, int low, int high) {
+  std::vector<FretPosition> places;
   for (int s = 0; s < guitar.strings(); ++s)
     for (int f = std::max(0, low); f <= std::min(high, guitar.lastFret(s)); ++f)
       if (wanted(PitchClass(guitar.pitch({s, f})))) places.push_back({s, f});
@@ -35,12 +35,12 @@ int Guitar::lastFret(int string) const {
   return frets - (capo.covers(static_cast<std::size_t>(string)) ? capo.fret : 0);
 }
 
-Hertz Guitar::frequency(Place place) const {
+Hertz Guitar::frequency(FretPosition place) const {
   return frequencyOf(MidiPitch(pitch(place)), a4At(offset));
 }
 
-std::vector<Place> placesOf(const Guitar& guitar, int midi) {
-  std::vector<Place> places;
+std::vector<FretPosition> placesOf(const Guitar& guitar, int midi) {
+  std::vector<FretPosition> places;
   for (int s = 0; s < guitar.strings(); ++s)
     if (const int fret = midi - guitar.open(s); fret >= 0 && fret <= guitar.lastFret(s)) places.push_back({s, fret});
   return places;
@@ -86,11 +86,12 @@ std::vector<NeckRegion> shapesOf(const Guitar& guitar, const Chord& chord) {
     if (root > kHighestRoot) return;
     NeckRegion region{label, static_cast<int>(regions.size()) + 1, root + low,
                       between(guitar, wanted, root + low, root + high)};
-    region.firstFinger = region.places.empty()
-                             ? root
-                             : std::min_element(region.places.begin(), region.places.end(), [](Place a, Place b) {
-                                 return a.fret < b.fret;
-                               })->fret;
+    region.firstFinger =
+        region.places.empty()
+            ? root
+            : std::min_element(region.places.begin(), region.places.end(), [](FretPosition a, FretPosition b) {
+                return a.fret < b.fret;
+              })->fret;
     regions.push_back(std::move(region));
   };
   if (standardIntervals(guitar))
@@ -101,9 +102,9 @@ std::vector<NeckRegion> shapesOf(const Guitar& guitar, const Chord& chord) {
   return regions;
 }
 
-std::optional<std::vector<Place>> parseFrets(std::string_view text, int strings) {
+std::optional<std::vector<FretPosition>> parseFrets(std::string_view text, int strings) {
   const bool spaced = text.find_first_of(" -,") != std::string_view::npos;
-  std::vector<Place> places;
+  std::vector<FretPosition> places;
   int string = 0;
   while (!text.empty()) {
     if (text.front() == ' ' || text.front() == '-' || text.front() == ',') {
@@ -126,9 +127,9 @@ std::optional<std::vector<Place>> parseFrets(std::string_view text, int strings)
   return places;
 }
 
-std::vector<int> pitchesOf(const Guitar& guitar, std::span<const Place> places) {
+std::vector<int> pitchesOf(const Guitar& guitar, std::span<const FretPosition> places) {
   std::vector<int> pitches;
-  for (const Place place : places) pitches.push_back(guitar.pitch(place));
+  for (const FretPosition place : places) pitches.push_back(guitar.pitch(place));
   return pitches;
 }
 

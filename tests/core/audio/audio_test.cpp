@@ -5,9 +5,9 @@
 #include <fstream>
 #include <numbers>
 
-#include "core/audio/envelope.h"
 #include "core/audio/fingerprint.h"
 #include "core/audio/resample.h"
+#include "core/audio/waveform_pyramid.h"
 #include "core/base/text.h"
 #include "support/sounds.h"
 
@@ -35,16 +35,16 @@ TEST(Resample, TheMixOfAToneIsTheToneAtEveryRate) {
   }
 }
 
-TEST(Envelope, FindsExtentsAtEveryGrain) {
+TEST(WaveformPyramid, FindsExtentsAtEveryGrain) {
   auto recording = std::make_shared<Recording>(
       test::soundOf(20.0, 8000, [](double t) { return t >= 12.0 && t < 12.01 ? -0.9 : 0.1 * std::sin(t * 700); }));
-  const Envelope envelope(recording);
+  const WaveformPyramid envelope(recording);
   EXPECT_FLOAT_EQ(envelope.extent(0, {Seconds(0), Seconds(20)}).low, -0.9F);
   EXPECT_NEAR(envelope.extent(0, {Seconds(0), Seconds(20)}).high, 0.1F, 1e-3);
   EXPECT_NEAR(envelope.extent(1, {Seconds(1), Seconds(10)}).low, -0.1F, 1e-3);
   EXPECT_FLOAT_EQ(envelope.extent(0, {Seconds(12.00125), Seconds(12.0025)}).low, -0.9F);
   EXPECT_NEAR(envelope.extent(0, {Seconds(1), Seconds(10)}).rms, 0.1 / std::sqrt(2.0), 2e-3);
-  EXPECT_EQ(Envelope().extent(0, {Seconds(0), Seconds(10)}).high, 0.0F);
+  EXPECT_EQ(WaveformPyramid().extent(0, {Seconds(0), Seconds(10)}).high, 0.0F);
 }
 
 TEST(Text, WritesTimesAndNumbers) {

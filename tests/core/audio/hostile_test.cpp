@@ -13,7 +13,7 @@
 #include <thread>
 
 #include "core/audio/decode.h"
-#include "core/audio/glance.h"
+#include "core/audio/preview.h"
 #include "core/base/text.h"
 #include "support/sounds.h"
 

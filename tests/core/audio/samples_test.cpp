@@ -46,7 +46,7 @@ void expectWhole(const Samples& samples) {
 TEST(Samples, ALongBlockLeavesMemoryAndComesBack) {
   const Samples samples = longOne();
   const std::size_t before = residentOfFiles();
-  letGo(samples);
+  evict(samples);
   EXPECT_LT(residentOfFiles() + SampleMemory::kLongBlock * 9 / 10, before);
   const Resident back(samples);
   EXPECT_GT(residentOfFiles() + SampleMemory::kLongBlock / 10, before) << "it is there before anybody looks";
@@ -61,12 +61,12 @@ TEST(Samples, WhatIsPlayedIsNotLetGoOf) {
     // Two that overlap, as a loop and what follows the playhead do.
     const Resident loop(whole.subspan(samples.size() / 4, samples.size() / 4));
     const Resident ahead(whole.subspan(samples.size() * 3 / 8, samples.size() / 4));
-    letGo(samples);
+    evict(samples);
     const std::size_t left = residentOfFiles();
     EXPECT_LT(left + SampleMemory::kLongBlock * 55 / 100, before);
     EXPECT_GT(left + SampleMemory::kLongBlock * 70 / 100, before);
   }
-  letGo(samples);
+  evict(samples);
   EXPECT_LT(residentOfFiles() + SampleMemory::kLongBlock * 9 / 10, before);
   expectWhole(samples);
 }
@@ -96,7 +96,7 @@ TEST(Samples, GrowsAndIsCopiedLikeAnyVector) {
 
 TEST(Samples, ShortBlocksAreLeftAlone) {
   Samples few(5000, 0.5F);
-  letGo(few);
+  evict(few);
   EXPECT_EQ(few[4999], 0.5F);
 }
 
@@ -107,7 +107,7 @@ TEST(Samples, WithoutAFolderForTheFileTheyAreOrdinaryMemory) {
   const std::size_t before = residentOfFiles();
   const Samples samples = longOne();
   EXPECT_LT(residentOfFiles(), before + SampleMemory::kLongBlock / 2);
-  letGo(samples);
+  evict(samples);
   expectWhole(samples);
   if (was != nullptr)
     setenv("TMPDIR", kept.c_str(), 1);
@@ -134,7 +134,7 @@ TEST(Samples, APartIsReadWithSilenceAroundTheSound) {
 TEST(Samples, APartOfARecordingIsLetGoOf) {
   Recording recording{44100, {longOne()}, ""};
   const std::size_t before = residentOfFiles();
-  letGo(recording, {Seconds(0), recording.duration() * 0.5});
+  evict(recording, {Seconds(0), recording.duration() * 0.5});
   EXPECT_LT(residentOfFiles() + SampleMemory::kLongBlock * 4 / 10, before);
   EXPECT_GT(residentOfFiles() + SampleMemory::kLongBlock * 6 / 10, before);
   EXPECT_EQ(partOf(recording, recording.left(), {Seconds(-5), recording.duration() + Seconds(5)}).size(),

@@ -13,7 +13,7 @@
 #include "core/listening/frontend/predominant_pitch.h"
 #include "core/listening/frontend/stereo_field.h"
 #include "core/listening/listener.h"
-#include "core/playback/voice.h"
+#include "core/playback/stream.h"
 #include "measures.h"
 #include "support/sounds.h"
 
@@ -47,7 +47,7 @@ nlohmann::json demoTruth(const std::string& take) {
   return nlohmann::json::parse(std::ifstream(std::string(DEMO_DIR) + "/" + take + ".truth.json"));
 }
 
-Findings only(Part part, const Recording& recording) {
+Findings only(Aspect part, const Recording& recording) {
   Listener listener;
   listener.parts = {part};
   return *listener.listen(recording);
@@ -64,7 +64,7 @@ TEST(FoldToSemitone, StaysInTheHalfOpenRange) {
 class Offsets : public testing::TestWithParam<double> {};
 
 TEST_P(Offsets, AreMeasuredToTwoCents) {
-  const auto found = only(Part::reference, pluckedScale(GetParam()));
+  const auto found = only(Aspect::reference, pluckedScale(GetParam()));
   ASSERT_TRUE(found.reference.has_value());
   EXPECT_NEAR(foldToSemitone(Cents(found.reference->offset.value - GetParam())).value, 0, 2.0);
   EXPECT_GT(found.reference->certainty, 0.5);
@@ -73,7 +73,7 @@ TEST_P(Offsets, AreMeasuredToTwoCents) {
 INSTANTIATE_TEST_SUITE_P(Cents, Offsets, testing::Values(0.0, 10.0, -31.0, 49.0, -49.5));
 
 TEST(Reference, IsNotInventedForNoise) {
-  EXPECT_FALSE(only(Part::reference, noise(10)).reference.has_value());
+  EXPECT_FALSE(only(Aspect::reference, noise(10)).reference.has_value());
 }
 
 TEST(Reference, OfTwoGroupsTheStrongerIsTheFigureAndTheOtherIsTold) {
@@ -81,14 +81,14 @@ TEST(Reference, OfTwoGroupsTheStrongerIsTheFigureAndTheOtherIsTold) {
     // One after the other, so that they do not beat in one peak; the second one for half as long.
     const auto all =
         test::soundOf(18.0, 44100, [=](double t) { return t < 12 ? plucked(t, 6.0) : plucked(t - 12, 6.0 + apart); });
-    const auto found = only(Part::reference, all).reference;
+    const auto found = only(Aspect::reference, all).reference;
     ASSERT_TRUE(found.has_value()) << apart;
     EXPECT_NEAR(found->offset.value, 6.0, 2.0) << apart;
     ASSERT_TRUE(found->second.has_value()) << apart;
     EXPECT_NEAR(found->second->offset.value, 6.0 + apart, 2.5) << apart;
     EXPECT_LT(found->second->share, 0.5);
   }
-  EXPECT_FALSE(only(Part::reference, pluckedScale(6.0)).reference->second.has_value());
+  EXPECT_FALSE(only(Aspect::reference, pluckedScale(6.0)).reference->second.has_value());
 }
 
 TEST(Reference, FollowsARecordingThatIsPlayedFaster) {
@@ -97,8 +97,8 @@ TEST(Reference, FollowsARecordingThatIsPlayedFaster) {
   const Recording part = excerpt(*take, {Seconds(20), Seconds(60)});
   Recording faster = resample(part, 43235);  // 44100 / 1.02
   faster.sampleRate = 44100;
-  const double plain = only(Part::reference, part).reference->offset.value,
-               moved = only(Part::reference, faster).reference->offset.value;
+  const double plain = only(Aspect::reference, part).reference->offset.value,
+               moved = only(Aspect::reference, faster).reference->offset.value;
   EXPECT_NEAR(moved - plain, 1200 * std::log2(44100.0 / 43235.0), 0.5);
 }
 
@@ -268,8 +268,8 @@ TEST_P(MovedTakes, MovingTheRecordingMovesEveryAnswer) {
 }
 
 /// A take as the playback's own stretcher plays it.
-Recording played(const std::shared_ptr<const Recording>& take, const Sounding& sounding) {
-  Voice voice;
+Recording played(const std::shared_ptr<const Recording>& take, const PlaybackSettings& sounding) {
+  Stream voice;
   voice.attach(take);
   voice.cue(0, sounding, voice);
   while (!voice.prime(1 << 16)) {
@@ -299,7 +299,7 @@ TEST_P(MovedTakes, ShiftingThePitchAloneMovesPitchAlone) {
 TEST_P(MovedTakes, StretchingTimeMovesTempoBeatsAndBordersByJustThat) {
   for (const double speed : {0.9, 1.12}) {
     Listener listener;
-    listener.parts = {Part::time, Part::form};
+    listener.parts = {Aspect::time, Aspect::form};
     const auto& before = test::demoFindings(GetParam());
     const auto after = *listener.listen(played(test::demoTake(GetParam()), {speed, Cents(0)}));
     EXPECT_NEAR(after.rhythm->tempo.front().tempo / before.rhythm->tempo.front().tempo / speed, 1.0, 0.005);
@@ -334,16 +334,17 @@ TEST(Listener, SameSoundSameAnswer) {
 }
 
 TEST(Listener, ReportsPartsInOrderAndProgress) {
-  std::vector<Part> order;
+  std::vector<Aspect> order;
   double last = 0;
   Listener listener;
-  listener.onPart = [&](Part part, const Findings&) { order.push_back(part); };
+  listener.onPart = [&](Aspect part, const Findings&) { order.push_back(part); };
   const Progress progress([&](double share) {
     EXPECT_GE(share, last);
     last = share;
   });
   ASSERT_TRUE(listener.listen(excerpt(*test::demoTake("studio"), {Seconds(0), Seconds(20)}), progress).ok());
-  EXPECT_EQ(order, (std::vector<Part>{Part::reference, Part::time, Part::chords, Part::key, Part::guitar, Part::form}));
+  EXPECT_EQ(order, (std::vector<Aspect>{Aspect::reference, Aspect::time, Aspect::chords, Aspect::key, Aspect::guitar,
+                                        Aspect::form}));
   EXPECT_DOUBLE_EQ(last, 1.0);
 }
 
@@ -358,16 +359,16 @@ TEST(Listener, StopsWhenCancelled) {
 TEST(Listener, WhatWasToldBeforeCancellingHoldsAndNothingMoreIsTold) {
   const Recording part = excerpt(*test::demoTake("studio"), {Seconds(0), Seconds(20)});
   Progress progress;
-  std::vector<Part> told;
+  std::vector<Aspect> told;
   Findings last;
   Listener listener;
-  listener.onPart = [&](Part which, const Findings& findings) {
+  listener.onPart = [&](Aspect which, const Findings& findings) {
     told.push_back(which);
     last = findings;
-    if (which == Part::time) progress.cancel();
+    if (which == Aspect::time) progress.cancel();
   };
   EXPECT_FALSE(listener.listen(part, progress).ok());
-  EXPECT_EQ(told.back(), Part::time);
+  EXPECT_EQ(told.back(), Aspect::time);
   EXPECT_TRUE(last.reference.has_value());
   const auto whole = *Listener{}.listen(part);
   EXPECT_EQ(last.rhythm->beats, whole.rhythm->beats);
@@ -378,21 +379,21 @@ TEST(Listener, APartIsTheSameWhicheverOthersAreAskedFor) {
   // With a count-in, which takes its chords away, and two guitars at the sides.
   const Recording part = excerpt(*test::demoTake("live"), {Seconds(0), Seconds(40)});
   const auto whole = *Listener{}.listen(part);
-  const auto alone = [&](Part which) {
+  const auto alone = [&](Aspect which) {
     Listener listener;
     listener.parts = {which};
     return *listener.listen(part);
   };
-  EXPECT_EQ(alone(Part::reference).reference->offset, whole.reference->offset);
-  EXPECT_EQ(alone(Part::time).rhythm->beats, whole.rhythm->beats);
-  const auto chords = alone(Part::chords);
+  EXPECT_EQ(alone(Aspect::reference).reference->offset, whole.reference->offset);
+  EXPECT_EQ(alone(Aspect::time).rhythm->beats, whole.rhythm->beats);
+  const auto chords = alone(Aspect::chords);
   ASSERT_EQ(chords.chords.size(), whole.chords.size());
   for (std::size_t i = 0; i < whole.chords.size(); ++i) {
     EXPECT_EQ(chords.chords[i].span, whole.chords[i].span);
     EXPECT_EQ(chords.chords[i].chord, whole.chords[i].chord);
   }
-  EXPECT_EQ(alone(Part::key).key->readings.front().key, whole.key->readings.front().key);
-  const auto form = alone(Part::form);
+  EXPECT_EQ(alone(Aspect::key).key->readings.front().key, whole.key->readings.front().key);
+  const auto form = alone(Aspect::form);
   ASSERT_EQ(form.form.size(), whole.form.size());
   for (std::size_t i = 0; i < whole.form.size(); ++i) {
     EXPECT_EQ(form.form[i].span, whole.form[i].span);
@@ -400,7 +401,7 @@ TEST(Listener, APartIsTheSameWhicheverOthersAreAskedFor) {
     EXPECT_EQ(form.form[i].difference, whole.form[i].difference);
   }
   EXPECT_TRUE(form.chords.empty()) << "what nobody asked for is not told";
-  const auto guitar = alone(Part::guitar);
+  const auto guitar = alone(Aspect::guitar);
   ASSERT_EQ(guitar.guitars.size(), whole.guitars.size());
   for (std::size_t i = 0; i < whole.guitars.size(); ++i)
     EXPECT_EQ(guitar.guitars[i].readings.front().tuning, whole.guitars[i].readings.front().tuning);
@@ -415,12 +416,12 @@ TEST(Listener, BearsLittleAndStrangeSound) {
   EXPECT_NEAR(tone.reference->offset.value, 0, 0.2);
 }
 
-TEST(TonalFrames, FrequenciesOfTonesAreExact) {
+TEST(SpectralPeaks, FrequenciesOfTonesAreExact) {
   // Reassigned peaks (Auger & Flandrin 1995) of two tones, one of them between two bins.
   const auto sound = test::soundOf(3.0, kListeningRate, [](double t) {
     return 0.3 * std::sin(2 * std::numbers::pi * 196.7 * t) + 0.2 * std::sin(2 * std::numbers::pi * 331.13 * t);
   });
-  const auto frames = measureTonalFrames(sound.left(), {});
+  const auto frames = measureSpectralPeaks(sound.left(), {});
   const auto frame = frames.frame(frames.count() / 2);
   ASSERT_GE(frame.size(), 2U);
   std::vector<Partial> loudest(frame.begin(), frame.end());
@@ -437,7 +438,7 @@ TEST(PredominantPitch, IsTheNotePlayed) {
     for (int h = 1; h <= 8; ++h) sum += (h == 1 ? 0.4 : 1.0 / h) * std::sin(2 * std::numbers::pi * 261.626 * h * t);
     return 0.2 * sum;
   });
-  const auto line = measurePredominantPitch(measureTonalFrames(sound.left(), {}), Cents(0));
+  const auto line = measurePredominantPitch(measureSpectralPeaks(sound.left(), {}), Cents(0));
   for (std::size_t i = 3; i + 3 < line.size(); ++i) EXPECT_EQ(line[i].midi, 60);
 }
 
@@ -447,7 +448,7 @@ TEST(StereoField, TellsSidesApart) {
        right = test::sine(660, 2.0, kListeningRate).channels[0];
   const auto middle = test::sine(550, 2.0, kListeningRate).channels[0];
   for (std::size_t i = 0; i < left.size(); ++i) left[i] += middle[i], right[i] += middle[i];
-  const auto field = splitStereo(measureTonalFrames(left, {}), measureTonalFrames(right, {}));
+  const auto field = splitStereo(measureSpectralPeaks(left, {}), measureSpectralPeaks(right, {}));
   const auto strongest = [&](Side side) {
     const auto frame = field.at(side).frame(10);
     return std::max_element(frame.begin(), frame.end(), [](auto a, auto b) { return a.amplitude < b.amplitude; })
@@ -466,10 +467,10 @@ TEST(Onsets, VibratoRaisesLittle) {
         2 * std::numbers::pi * 440 * t + 440 * std::log(2) * 40 / 1200 / 6 * std::sin(2 * std::numbers::pi * 6 * t);
     return 0.3 * std::sin(phase) + 0.1 * std::sin(2 * phase);
   });
-  const auto bands = measureBandFrames(shaking.left(), {});
+  const auto bands = measureLogBandSpectrogram(shaking.left(), {});
   double flux = 0, widened = 0;
   for (std::size_t i = 203; i + 100 < bands.count(); ++i)
-    for (std::size_t b = 1; b + 1 < static_cast<std::size_t>(BandFrames::kBands); ++b) {
+    for (std::size_t b = 1; b + 1 < static_cast<std::size_t>(LogBandSpectrogram::kBands); ++b) {
       const auto now = bands.frame(i), before = bands.frame(i - 3);
       flux += std::max(0.0F, now[b] - before[b]);
       widened += std::max(0.0F, now[b] - std::max({before[b - 1], before[b], before[b + 1]}));

@@ -42,7 +42,7 @@ TEST(Click, LiesOnTheBeatsAndFollowsTheirDrift) {
   Player player;
   player.load(Track(silence(5)));
   const double beats[] = {0.5, 1.0, 1.52, 2.1};
-  std::vector<Click::Beat> list;
+  std::vector<Click::Tick> list;
   for (const double b : beats) list.push_back({b * kRate, b == 0.5});
   player.click().setBeats(list);
   player.click().setLevel(0.8);
@@ -55,11 +55,11 @@ TEST(Click, LiesOnTheBeatsAndFollowsTheirDrift) {
 TEST(Click, ComesOncePerBeatInALoopThatStartsOnOneAtHalfSpeed) {
   Player player;
   player.load(Track(silence(6)));
-  std::vector<Click::Beat> list;
+  std::vector<Click::Tick> list;
   for (int i = 0; i < 12; ++i) list.push_back({0.5 * i * kRate, i % 4 == 0});
   player.click().setBeats(list);
   player.click().setLevel(0.8);
-  player.setSounding({0.5, Cents(0)});
+  player.setPlayback({0.5, Cents(0)});
   player.setLoop(TimeSpan{Seconds(2), Seconds(4)});
   player.seek(Seconds(2));
   rendered(player, 0.1);  // standing still: the jump is made

@@ -16,8 +16,8 @@ namespace ear {
 namespace {
 
 using Channel = Isolation::Channel;
-using Part = Isolation::Part;
-using Place = Isolation::Place;
+using Component = Isolation::Component;
+using FretPosition = Isolation::Panned;
 
 double sineAt(double hertz, double t) {
   return std::sin(2 * std::numbers::pi * hertz * t);
@@ -97,9 +97,9 @@ TEST(Isolation, KeepsAPlaceBetweenLeftAndRightOrTakesItOut) {
   const Recording sound = placed({{440, 0.0}, {700, -0.7}, {1000, 0.5}});
   for (const auto& [hertz, place] : {std::pair{440.0, 0.0}, {700.0, -0.7}, {1000.0, 0.5}}) {
     Isolation isolation;
-    isolation.place = Place::keep, isolation.centre = place, isolation.width = 0.15;
+    isolation.place = FretPosition::keep, isolation.centre = place, isolation.width = 0.15;
     const Recording kept = isolated(sound, isolation);
-    isolation.place = Place::remove;
+    isolation.place = FretPosition::remove;
     const Recording removed = isolated(sound, isolation);
     for (const double other : {440.0, 700.0, 1000.0}) {
       if (other == hertz) continue;
@@ -131,7 +131,7 @@ TEST(Isolation, SeparatesWhatLastsFromWhatStrikes) {
     return 0.2 * sineAt(440, t) + click;
   });
   Isolation harmonic, percussive;
-  harmonic.part = Part::harmonic, percussive.part = Part::percussive;
+  harmonic.part = Component::harmonic, percussive.part = Component::percussive;
   const Recording lasting = isolated(sound, harmonic), striking = isolated(sound, percussive);
   const auto energyNearClick = [](const Recording& r) {
     double sum = 0;
@@ -189,10 +189,11 @@ TEST(Isolation, IsAsLoudAsTheWholeSound) {
   const Recording sound = excerpt(*test::demoTake("studio"), {Seconds(10), Seconds(24)});
   Isolation left, harmonic, band, place, many;
   left.channel = Channel::left;
-  harmonic.part = Part::harmonic;
+  harmonic.part = Component::harmonic;
   band.focus = Hertz(330);
-  place.place = Place::keep, place.centre = -0.6, place.width = 0.4;
-  many.part = Part::harmonic, many.place = Place::keep, many.centre = -0.5, many.width = 0.5, many.lowCut = Hertz(100);
+  place.place = FretPosition::keep, place.centre = -0.6, place.width = 0.4;
+  many.part = Component::harmonic, many.place = FretPosition::keep, many.centre = -0.5, many.width = 0.5,
+  many.lowCut = Hertz(100);
   for (const Isolation& i : {left, harmonic, band, place, many}) {
     const Recording heard = isolated(sound, i);
     for (const double at : {4.0, 7.0, 10.0, 13.0})
@@ -213,9 +214,9 @@ TEST(Isolation, NeitherSwitchingNorSeamsJumpInLevel) {
   };
   test::listen(player, 2.0);
   const double plain = loudness(2.0);
-  Sounding sounding;
-  sounding.isolation.part = Part::harmonic;
-  player.setSounding(sounding);
+  PlaybackSettings sounding;
+  sounding.isolation.part = Component::harmonic;
+  player.setPlayback(sounding);
   test::listen(player, 2.0);
   EXPECT_NEAR(loudness(2.0), plain, 2.0);
   EXPECT_NEAR(loudness(2.0), loudness(2.0), 0.5);
@@ -223,9 +224,9 @@ TEST(Isolation, NeitherSwitchingNorSeamsJumpInLevel) {
 
 TEST(Isolation, BassComesAnOctaveUp) {
   test::Deck player(test::soundOf(6.0, 44100, [](double t) { return 0.2 * sineAt(82.4, t) + 0.2 * sineAt(1000, t); }));
-  Sounding sounding;
+  PlaybackSettings sounding;
   sounding.isolation.bassUp = true;
-  player.setSounding(sounding);
+  player.setPlayback(sounding);
   player.play();
   const auto heard = test::listen(player, 5.0);
   EXPECT_GT(amplitude(heard, 164.8), 0.15);
@@ -236,12 +237,12 @@ TEST(Isolation, BassComesAnOctaveUp) {
 TEST(Isolation, IsHeardWithinATenthOfASecond) {
   for (const double speed : {1.0, 0.5}) {
     test::Deck player(placed({{440, -1.0}, {1000, 1.0}}, 10.0));
-    player.setSounding({.speed = speed});
+    player.setPlayback({.speed = speed});
     player.play();
     test::listen(player, 1.0);
-    Sounding sounding{.speed = speed};
+    PlaybackSettings sounding{.speed = speed};
     sounding.isolation.channel = Channel::right;
-    player.setSounding(sounding);
+    player.setPlayback(sounding);
     test::listen(player, 0.1);
     const auto heard = test::listen(player, 0.3);
     EXPECT_LT(amplitude(heard, 440), 0.02 * amplitude(heard, 1000)) << speed;

@@ -102,7 +102,7 @@ TEST(TimeLine, ASourceIsLedAlongTheRecordingWithoutAGapAndBackInALoop) {
   test::Deck player(test::sine(330, 5));
   player.follow(follower);
   EXPECT_EQ(follower.rate, kRate);
-  player.setSounding({.speed = 0.8});
+  player.setPlayback({.speed = 0.8});
   player.setLoop(TimeSpan{Seconds(1), Seconds(1.5)});
   player.seek(Seconds(1));
   player.play();
@@ -141,7 +141,7 @@ TEST(Mixer, WhatIsPlayedStaysInMemoryWhileTheRecordingIsListenedTo) {
     return static_cast<double>(there) / static_cast<double>(entries.size());
   };
   const TimeSpan all{Seconds(0), recording->duration()};
-  letGo(*recording, all);
+  evict(*recording, all);
   EXPECT_EQ(residentOf({Seconds(200), Seconds(220)}), 0.0);
   Mixer mixer;
   mixer.load(Track(recording));
@@ -153,7 +153,7 @@ TEST(Mixer, WhatIsPlayedStaysInMemoryWhileTheRecordingIsListenedTo) {
   mixer.readAhead().expect({{Seconds(100), Seconds(110)}});
   EXPECT_TRUE(comes({Seconds(200), Seconds(228)})) << "ahead of the playhead";
   EXPECT_TRUE(comes({Seconds(100), Seconds(110)})) << "the loop";
-  letGo(*recording, all);  // as a listener does behind itself
+  evict(*recording, all);  // as a listener does behind itself
   EXPECT_EQ(residentOf({Seconds(200), Seconds(228)}), 1.0);
   EXPECT_EQ(residentOf({Seconds(100), Seconds(110)}), 1.0);
   EXPECT_EQ(residentOf({Seconds(300), Seconds(320)}), 0.0);
@@ -162,7 +162,7 @@ TEST(Mixer, WhatIsPlayedStaysInMemoryWhileTheRecordingIsListenedTo) {
   mixer.player().seek(Seconds(10));
   mixer.readAhead().hurry();
   EXPECT_TRUE(comes({Seconds(10), Seconds(38)}));
-  letGo(*recording, all);
+  evict(*recording, all);
   EXPECT_EQ(residentOf({Seconds(200), Seconds(228)}), 0.0);
 }
 

@@ -52,7 +52,7 @@ class AtSpeed : public testing::TestWithParam<std::pair<double, double>> {};
 TEST_P(AtSpeed, PitchIsKeptOrMovedAsAsked) {
   const auto [speed, shift] = GetParam();
   Deck player(test::sine(440.0, 8.0));
-  player.setSounding({speed, Cents(shift)});
+  player.setPlayback({speed, Cents(shift)});
   player.seek(Seconds(1));
   player.play();
   const auto heard = listen(player, 2.0);
@@ -63,7 +63,7 @@ TEST_P(AtSpeed, PitchIsKeptOrMovedAsAsked) {
 TEST_P(AtSpeed, WhatIsHeardIsWhatThePositionSays) {
   const auto [speed, shift] = GetParam();
   Deck player(clicks(6.0, {2.0}));
-  player.setSounding({speed, Cents(shift)});
+  player.setPlayback({speed, Cents(shift)});
   player.seek(Seconds(1));
   player.play();
   std::vector<float> buffer(512), heard;
@@ -91,7 +91,7 @@ TEST_P(LoopAt, EveryRepetitionHasTheSameLengthToTheSample) {
   const double speed = GetParam();
   Deck player(*test::demoTake("studio"));
   const TimeSpan loop{Seconds(10.0), Seconds(11.2)};
-  player.setSounding({speed, Cents(0)});
+  player.setPlayback({speed, Cents(0)});
   player.setLoop(loop);
   player.seek(loop.start);
   player.play();
@@ -116,7 +116,7 @@ TEST_P(LoopAt, TheSeamHasNoClick) {
   const double speed = GetParam();
   // A tone that does not fit the loop: its phase breaks at the seam, and only a crossfade keeps that smooth.
   Deck player(test::sine(311.0, 6.0));
-  player.setSounding({speed, Cents(0)});
+  player.setPlayback({speed, Cents(0)});
   player.setLoop(TimeSpan{Seconds(2.0), Seconds(2.5037)});
   player.seek(Seconds(2.0));
   player.play();
@@ -143,16 +143,16 @@ TEST(Player, HeardLoopStartsWithTheAttackAtItsEdge) {
 
 TEST(Player, ChangesAreHeardWithinATenthOfASecond) {
   Deck player(test::sine(440.0, 20.0));
-  player.setSounding({0.5, Cents(0)});
+  player.setPlayback({0.5, Cents(0)});
   player.play();
   listen(player, 1.0);
-  player.setSounding({0.5, Cents(200)});
+  player.setPlayback({0.5, Cents(200)});
   const auto heard = listen(player, 0.4);
   const double wanted = 440.0 * std::exp2(200.0 / 1200);
   EXPECT_NEAR(cents(test::frequencyOf(std::span(heard).subspan(4410, 8820), 44100, wanted), wanted), 0.0, 6.0);
 
   const Seconds before = player.position();
-  player.setSounding({1.0, Cents(200)});
+  player.setPlayback({1.0, Cents(200)});
   listen(player, 0.1);
   const Seconds changed = player.position();
   listen(player, 0.5);
@@ -187,18 +187,18 @@ TEST(Player, NeverJumpsInLevel) {
   hear(0.1);
   player.play(), hear(0.5);
   player.seek(Seconds(7.313)), hear(0.3);
-  player.setSounding({0.7, Cents(0)}), hear(0.5);
+  player.setPlayback({0.7, Cents(0)}), hear(0.5);
   player.pause(), hear(0.3);
   player.seek(Seconds(3.1)), player.play(), hear(0.4);
   player.setLoop(TimeSpan{Seconds(3.0), Seconds(3.4)}), hear(1.5);
-  player.setSounding({1.0, Cents(0)}), hear(1.0);
+  player.setPlayback({1.0, Cents(0)}), hear(1.0);
   player.pause(), hear(0.2);
   for (std::size_t i = 1; i < all.size(); ++i) ASSERT_LT(std::abs(all[i] - all[i - 1]), 2.5 * steepest) << "at " << i;
 }
 
 TEST(Player, ASeamThatItsVoiceIsNotReadyForWaitsAMomentAndTheNextOnesAreExact) {
   Deck player(test::sine(200.0, 6.0));
-  player.setSounding({.speed = 0.3, .shift = Cents(700)});
+  player.setPlayback({.speed = 0.3, .shift = Cents(700)});
   const TimeSpan loop{Seconds(2), Seconds(3)};
   player.setLoop(loop);
   player.play();
@@ -230,8 +230,8 @@ TEST(Player, StopsAtTheEndAndRefusesNoPosition) {
 
 TEST(Player, KeepsWithinItsLimits) {
   Deck player(test::sine(200.0, 1.0));
-  player.setSounding({0.01, Cents(9999)});
-  EXPECT_EQ(player.sounding(), (Sounding{0.2, Cents(1200)}));
+  player.setPlayback({0.01, Cents(9999)});
+  EXPECT_EQ(player.sounding(), (PlaybackSettings{0.2, Cents(1200)}));
   player.setLoop(TimeSpan{Seconds(0.5), Seconds(0.5001)});
   EXPECT_GE(player.loop()->length(), Seconds(0.0999));
 }

@@ -74,12 +74,12 @@ TEST(TwoThreads, WhateverIsAskedForWhileItPlaysSoundGoesOn) {
         player.setLoop(std::nullopt);
         break;
       case 3:
-        player.setSounding({.speed = 0.5 + static_cast<double>(random() % 10) / 10});
+        player.setPlayback({.speed = 0.5 + static_cast<double>(random() % 10) / 10});
         break;
       case 4: {
-        const Turn turns[] = {{.span = {Seconds(0.2), Seconds(0.6)}},
-                              {.span = {Seconds(2), Seconds(2.3)}, .rest = Seconds(0.1)}};
-        player.setProgram(std::span(turns).first(random() % 3));
+        const Segment turns[] = {{.span = {Seconds(0.2), Seconds(0.6)}},
+                                 {.span = {Seconds(2), Seconds(2.3)}, .rest = Seconds(0.1)}};
+        player.setSequence(std::span(turns).first(random() % 3));
         break;
       }
       case 5:
@@ -109,13 +109,13 @@ TEST(TwoThreads, OfManyProgramsTheLastOneIsPlayed) {
     Rendering rendering(player);
     for (int n = 0; n < 300; ++n) {
       const double from = n % 2 == 0 ? 0 : 6;
-      const Turn turns[] = {{.span = {Seconds(from), Seconds(from + 0.9)}},
-                            {.span = {Seconds(from + 1), Seconds(from + 1.9)}}};
-      player.setProgram(turns);
+      const Segment turns[] = {{.span = {Seconds(from), Seconds(from + 0.9)}},
+                               {.span = {Seconds(from + 1), Seconds(from + 1.9)}}};
+      player.setSequence(turns);
       if (n % 10 == 0) rendering.waitFor(1);
     }
-    const Turn last[] = {{.span = {Seconds(3), Seconds(4)}, .repeats = 0}};
-    player.setProgram(last);
+    const Segment last[] = {{.span = {Seconds(3), Seconds(4)}, .repeats = 0}};
+    player.setSequence(last);
     rendering.waitFor(150);
   }
   // All but the seam of its loop, which may lie in what is heard.

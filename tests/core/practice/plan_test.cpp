@@ -20,7 +20,7 @@ TEST(Ladder, ClimbsInStepsToItsTop) {
   EXPECT_THAT(rungsOf({.from = 0.8, .to = 0.8}), ElementsAre(0.8));
   EXPECT_THAT(rungsOf({.from = 0.8, .to = 0.7, .step = 0.05}),
               ElementsAre(DoubleNear(0.8, 1e-9), DoubleNear(0.75, 1e-9), DoubleNear(0.7, 1e-9)));
-  EXPECT_LE(rungsOf({.from = 0.2, .to = 1.5, .step = 0.0}).size(), Program::kMostTurns);
+  EXPECT_LE(rungsOf({.from = 0.2, .to = 1.5, .step = 0.0}).size(), Sequence::kMostSegments);
 }
 
 TEST(Ladder, StaysOnTheTopAndWaitsForTheKeyWhereAsked) {
@@ -29,7 +29,7 @@ TEST(Ladder, StaysOnTheTopAndWaitsForTheKeyWhereAsked) {
   EXPECT_EQ(counted[0].repeats, 3);
   EXPECT_EQ(counted[1].repeats, 0);
   EXPECT_EQ(counted[0].speed, 0.5);
-  for (const Turn& turn : ladder(kPassage, {.byKey = true}, {})) EXPECT_EQ(turn.repeats, 0);
+  for (const Segment& turn : ladder(kPassage, {.byKey = true}, {})) EXPECT_EQ(turn.repeats, 0);
 }
 
 // As solos are taught (common practice, no source): 1, 2, 1+2, 3, 1+2+3.

@@ -92,8 +92,8 @@ TEST(Sheet, TellsEachGuitarByItself) {
 }
 
 TEST(Sheet, NamesStringsAsTheStudioDoes) {
-  Schools schools;
-  schools.strings = Schools::Strings::numberFromLow;
+  NotationPreferences schools;
+  schools.strings = NotationPreferences::Strings::numberFromLow;
   const Study s = study();
   const std::string sheet = sheetText(layOutSheet(s, s.takes[0], nullptr, schools));
   EXPECT_THAT(sheet, HasSubstr("String 1 is the lowest sounding."));

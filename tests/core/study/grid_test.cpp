@@ -35,7 +35,7 @@ TEST(Grid, KnowsItsMetreTempoAndPlaces) {
   EXPECT_EQ(place->bar, 1);
   EXPECT_EQ(place->beat, 3);
   EXPECT_NEAR(place->within, 0.25, 1e-9);
-  EXPECT_EQ(countedAt(grid, Seconds(2.63), Schools{}), "1: 3 e");
+  EXPECT_EQ(countedAt(grid, Seconds(2.63), NotationPreferences{}), "1: 3 e");
   EXPECT_FALSE(barPlaceAt(grid, Seconds(0.9)));
   EXPECT_FALSE(barPlaceAt(grid, Seconds(9.1)));
   EXPECT_EQ(snapToBar(grid, Seconds(2.9), Seconds(0.5)), Seconds(3.0));

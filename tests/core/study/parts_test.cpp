@@ -78,7 +78,7 @@ TEST(Parts, KnowTheirShapes) {
   EXPECT_EQ(shapeShift({kOpenD, {2, 0}}), 2);
   EXPECT_EQ(shapeShift({standardTuning(), {2, 0b111110}}), 0) << "a partial capo moves no shape as a whole";
   // "E-based shapes that sound in G need capo 3": check value of the trade; common practice, no source.
-  const Schools sound, shapes{.keyLead = Schools::KeyLead::shapes};
+  const NotationPreferences sound, shapes{.keyLead = NotationPreferences::KeyLead::shapes};
   const Key g{PitchClass(7), Mode::major};
   EXPECT_EQ(keySentence(sound, g, {standardTuning(), {3, 0}}), "G major, E major shapes");
   EXPECT_EQ(keySentence(shapes, g, {standardTuning(), {3, 0}}), "E major shapes, sounding G major");

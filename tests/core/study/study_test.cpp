@@ -150,10 +150,10 @@ TEST(StudyFile, ComesBackAsItWas) {
   heard.form[1].difference = {.bars = 2, .loudness = -1};
   heard.alike = {.size = 2, .barsEach = 1, .alike = {15, 3, 3, 15}};
   s.passages.change(0).isolation = {.channel = Isolation::Channel::left,
-                                    .place = Isolation::Place::remove,
+                                    .place = Isolation::Panned::remove,
                                     .centre = -0.4,
                                     .width = 0.25,
-                                    .part = Isolation::Part::harmonic,
+                                    .part = Isolation::Component::harmonic,
                                     .lowCut = Hertz(120),
                                     .focus = Hertz(440)};
   s.ear = {12, 7};

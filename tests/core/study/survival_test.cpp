@@ -245,7 +245,7 @@ class Walker {
           Passage p{freshId(s, "passage"), id, text(), span(), number(0, 5), Cents(number(-3000, 3000)), text()};
           p.part = flip() ? text() : document_.part().id;
           p.isolation.centre = number(-2, 2);
-          p.isolation.place = flip() ? Isolation::Place::keep : Isolation::Place::all;
+          p.isolation.place = flip() ? Isolation::Panned::keep : Isolation::Panned::all;
           p.isolation.lowCut = Hertz(number(-10, 30000));
           p.isolation.highCut = Hertz(number(-10, 30000));
           s.passages.push_back(p);

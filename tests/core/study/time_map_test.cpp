@@ -53,9 +53,9 @@ TEST(TimeMap, SwungPairsAreWrittenStraight) {
 TEST(TimeMap, APickupIsCountedBackFromTheFirstBarLine) {
   const TimeMap map(gridAt([](auto) { return 100.0; }, 14, {4}, 2), {});
   EXPECT_DOUBLE_EQ(map.timeAt(-2).value, 1.0);
-  EXPECT_EQ(map.placeOf(-1), (TimeMap::Place{0, -1}));
-  EXPECT_EQ(map.placeOf(Beats(-1, 2)), (TimeMap::Place{0, {-1, 2}}));
-  EXPECT_EQ(map.placeOf(0), (TimeMap::Place{1, 0}));
+  EXPECT_EQ(map.placeOf(-1), (TimeMap::Anchor{0, -1}));
+  EXPECT_EQ(map.placeOf(Beats(-1, 2)), (TimeMap::Anchor{0, {-1, 2}}));
+  EXPECT_EQ(map.placeOf(0), (TimeMap::Anchor{1, 0}));
   EXPECT_EQ(map.beatsOf({0, {-3, 2}}), Beats(-3, 2));
   EXPECT_EQ(map.bars(), 3);
 }
@@ -65,7 +65,7 @@ TEST(TimeMap, BarsAreAsLongAsTheGridSays) {
   EXPECT_EQ(map.lengthOf(1), Beats(4));
   EXPECT_EQ(map.lengthOf(2), Beats(3));
   EXPECT_EQ(map.lengthOf(4), Beats(5));
-  EXPECT_EQ(map.placeOf(Beats(15, 2)), (TimeMap::Place{3, {1, 2}}));
+  EXPECT_EQ(map.placeOf(Beats(15, 2)), (TimeMap::Anchor{3, {1, 2}}));
   EXPECT_EQ(map.beatsOf({4, Beats(3, 4)}), Beats(47, 4));
   EXPECT_FALSE(map.beatsOf({99, 0}).has_value());
   EXPECT_EQ(map.placeOf(500).bar, map.bars()) << "what lies behind the last bar line belongs to it";

@@ -117,14 +117,14 @@ TEST(Frets, GiveTheirNotes) {
 }
 
 TEST(Frets, EveryPlaceOfAPitch) {
-  EXPECT_THAT(placesOf({}, *parsePitch("F#4")), testing::IsSupersetOf({Place{3, 11}, Place{4, 7}}));
-  EXPECT_THAT(placesOf({}, *parsePitch("A4")), testing::IsSupersetOf({Place{4, 10}, Place{5, 5}}));
-  EXPECT_THAT(placesOf({}, *parsePitch("G4")), testing::IsSupersetOf({Place{4, 8}, Place{5, 3}}));
-  EXPECT_THAT(placesOf({}, *parsePitch("E4")), testing::IsSupersetOf({Place{3, 9}, Place{4, 5}}));
+  EXPECT_THAT(placesOf({}, *parsePitch("F#4")), testing::IsSupersetOf({FretPosition{3, 11}, FretPosition{4, 7}}));
+  EXPECT_THAT(placesOf({}, *parsePitch("A4")), testing::IsSupersetOf({FretPosition{4, 10}, FretPosition{5, 5}}));
+  EXPECT_THAT(placesOf({}, *parsePitch("G4")), testing::IsSupersetOf({FretPosition{4, 8}, FretPosition{5, 3}}));
+  EXPECT_THAT(placesOf({}, *parsePitch("E4")), testing::IsSupersetOf({FretPosition{3, 9}, FretPosition{4, 5}}));
   EXPECT_EQ(placesOf({}, *parsePitch("E4")).size(), 5U);
   EXPECT_TRUE(placesOf({}, *parsePitch("D2")).empty());
   // Under a capo the same pitch lies so many frets lower, and below the capo there is nothing.
-  EXPECT_THAT(placesOf({.capo = {3, 0}}, *parsePitch("G2")), ElementsAre(Place{0, 0}));
+  EXPECT_THAT(placesOf({.capo = {3, 0}}, *parsePitch("G2")), ElementsAre(FretPosition{0, 0}));
   EXPECT_TRUE(placesOf({.capo = {3, 0}}, *parsePitch("F2")).empty());
 }
 
@@ -152,7 +152,7 @@ std::string frets(const NeckRegion& region, int octave = 0) {
   for (int s = 0; s < 6; ++s) {
     text += s == 0 ? "" : " / ";
     bool first = true;
-    for (const Place p : region.places)
+    for (const FretPosition p : region.places)
       if (p.string == s) text += (first ? "" : "-") + std::to_string(p.fret + octave), first = false;
   }
   return text;
@@ -173,7 +173,7 @@ TEST(Boxes, OfThePentatonic) {
   const Guitar open{.tuning = tuning("D A D F# A D")};
   for (const auto& box : boxesOf(open, {PitchClass(2), ScaleKind::majorPentatonic}))
     for (int s = 0; s < 6; ++s)
-      EXPECT_TRUE(std::any_of(box.places.begin(), box.places.end(), [&](Place p) { return p.string == s; }))
+      EXPECT_TRUE(std::any_of(box.places.begin(), box.places.end(), [&](FretPosition p) { return p.string == s; }))
           << box.label << " string " << s;
 }
 
@@ -341,7 +341,7 @@ TEST(Fingering, EasiestShapesAreThoseEverybodyPlays) {
 
 TEST(Fingering, OneFingerMajorChordInOpenTuning) {
   const auto shapes = easiestShapes({.tuning = tuning("D A D F# A D")}, *parseChord("G"), 5);
-  EXPECT_THAT(shapes, testing::Contains(testing::Field(&ChordShape::places, *parseFrets("555555"))));
+  EXPECT_THAT(shapes, testing::Contains(testing::Field(&Fingering::places, *parseFrets("555555"))));
 }
 
 TEST(Fingering, KnowsOpenAndBarredGrips) {
@@ -379,10 +379,10 @@ TEST(Fingering, MovesALineToTheRetunedString) {
   // The hand stays where it is: a scale over two octaves in one position.
   std::vector<int> scale;
   const auto boxes = boxesOf({}, {PitchClass(9), ScaleKind::minorPentatonic});
-  for (const Place p : boxes[0].places) scale.push_back(Guitar{}.pitch(p));
+  for (const FretPosition p : boxes[0].places) scale.push_back(Guitar{}.pitch(p));
   const auto same = refingerLine({}, scale);
   int low = 99, high = 0;
-  for (const Place p : same.places)
+  for (const FretPosition p : same.places)
     if (p.fret > 0) low = std::min(low, p.fret), high = std::max(high, p.fret);
   EXPECT_LE(high - low, 5);
   EXPECT_EQ(pitchesOf({}, same.places), scale);

@@ -12,7 +12,7 @@ namespace {
 using Matrix = Eigen::MatrixXd;
 using Eigen::Index;
 
-constexpr int kGroups = 24, kGroupSize = BandFrames::kBands / kGroups;
+constexpr int kGroups = 24, kGroupSize = LogBandSpectrogram::kBands / kGroups;
 constexpr int kBrightFrom = 18;  // groups
 
 Seconds usualLength(const std::vector<TimeSpan>& bars) {
@@ -22,16 +22,17 @@ Seconds usualLength(const std::vector<TimeSpan>& bars) {
 }
 
 /// Mean level of each group of bands over a span.
-Eigen::VectorXd groupLevels(const BandFrames& bands, TimeSpan span) {
+Eigen::VectorXd groupLevels(const LogBandSpectrogram& bands, TimeSpan span) {
   Eigen::VectorXd levels = Eigen::VectorXd::Zero(kGroups);
   const auto from = static_cast<std::size_t>(span.start.value * bands.rate);
   const auto to = std::min(bands.count(), std::max(from + 1, static_cast<std::size_t>(span.end.value * bands.rate)));
   for (std::size_t t = from; t < to; ++t)
-    for (int b = 0; b < BandFrames::kBands; ++b) levels(b / kGroupSize) += bands.frame(t)[static_cast<std::size_t>(b)];
+    for (int b = 0; b < LogBandSpectrogram::kBands; ++b)
+      levels(b / kGroupSize) += bands.frame(t)[static_cast<std::size_t>(b)];
   return to > from ? Eigen::VectorXd(levels / (kGroupSize * static_cast<double>(to - from))) : levels;
 }
 
-double pitchedPerSecond(const NoteActivity& notes, TimeSpan span) {
+double pitchedPerSecond(const NoteActivations& notes, TimeSpan span) {
   const auto from = static_cast<std::size_t>(span.start.value * notes.rate);
   const auto to = std::min(notes.count(), static_cast<std::size_t>(span.end.value * notes.rate));
   double sum = 0;
@@ -71,8 +72,8 @@ Eigen::MatrixXf closeness(const Matrix& raw) {
 
 }  // namespace
 
-BarFeatures describeBars(const std::vector<TimeSpan>& bars, const BandFrames& bands, const OnsetStrength& onsets,
-                         const NoteActivity& notes) {
+BarFeatures describeBars(const std::vector<TimeSpan>& bars, const LogBandSpectrogram& bands,
+                         const OnsetStrength& onsets, const NoteActivations& notes) {
   const auto n = static_cast<Index>(bars.size());
   BarFeatures f{Matrix::Zero(n, 48),
                 Matrix::Zero(n, 24),
@@ -109,8 +110,8 @@ BarFeatures describeBars(const std::vector<TimeSpan>& bars, const BandFrames& ba
   return f;
 }
 
-BarLikeness compareBars(const BarFeatures& f) {
-  BarLikeness l{cosines(f.harmony), cosines(f.bass), closeness(f.rhythm), closeness(f.colour), {}};
+BarSelfSimilarity compareBars(const BarFeatures& f) {
+  BarSelfSimilarity l{cosines(f.harmony), cosines(f.bass), closeness(f.rhythm), closeness(f.colour), {}};
   l.together = 0.25F * (l.harmony + l.bass + l.rhythm + l.colour);
   return l;
 }

@@ -25,16 +25,16 @@ struct BarFeatures {
 };
 
 /// @param bars  rising; a last bar that goes on to the end of the recording counts to one and a half usual bars
-BarFeatures describeBars(const std::vector<TimeSpan>& bars, const BandFrames& bands, const OnsetStrength& onsets,
-                         const NoteActivity& notes);
+BarFeatures describeBars(const std::vector<TimeSpan>& bars, const LogBandSpectrogram& bands,
+                         const OnsetStrength& onsets, const NoteActivations& notes);
 
 /// Likeness of all pairs of bars in one respect, bars x bars; single precision, as two hours have thousands of bars.
 /// Where a bar stands out from the mean of all counts.
-struct BarLikeness {
+struct BarSelfSimilarity {
   Eigen::MatrixXf harmony, bass;   ///< cosine, in [-1, 1]
   Eigen::MatrixXf rhythm, colour;  ///< exp(-distance squared in units of the spread), in [0, 1]
   Eigen::MatrixXf together;        ///< mean of all four
 };
-BarLikeness compareBars(const BarFeatures& features);
+BarSelfSimilarity compareBars(const BarFeatures& features);
 
 }  // namespace ear

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Written by bench/fit/borders.py; not changed by hand.
+// bench/fit/borders.py --write writes this file anew.
 #pragma once
 
 #include <array>
@@ -7,8 +7,8 @@
 
 namespace ear {
 
-/// What borders are weighed with. By hand, after a logistic regression over recordings made for development; no recipe
-/// was kept.
+/// What borders are weighed with: from an early regression whose recipe was not kept, then by hand. It stays, since what
+/// bench/fit/borders.py learns is no better yet (bench/RESULTS.md).
 struct BorderWeights {
   static constexpr std::size_t kSigns = 11;
   /// Log odds that one deviation adds, in the order of BorderSign.

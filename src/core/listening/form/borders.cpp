@@ -83,9 +83,11 @@ double lengthFit(int bars, const BorderWeights& weights) {
 
 }  // namespace
 
-BorderSigns borderSigns(const BarFeatures& f, const BarLikeness& likeness) {
+BorderSigns borderSigns(const BarFeatures& f, const BarSelfSimilarity& likeness) {
   std::array<std::vector<double>, BorderWeights::kSigns> raw;
-  const auto put = [&](BorderSign sign, std::vector<double> values) { raw[static_cast<std::size_t>(sign)] = std::move(values); };
+  const auto put = [&](BorderSign sign, std::vector<double> values) {
+    raw[static_cast<std::size_t>(sign)] = std::move(values);
+  };
   put(BorderSign::novelty, novelty(likeness.together, 4));
   put(BorderSign::rhythmNovelty, novelty(likeness.rhythm, 2));
   put(BorderSign::harmonyRepeats, repeatEdges(likeness.harmony, 4));

@@ -26,7 +26,7 @@ enum class BorderSign {
 
 /// Of each bar, each sign in deviations over the recording's own bars, held within -1 ... 3.
 using BorderSigns = std::vector<std::array<double, BorderWeights::kSigns>>;
-BorderSigns borderSigns(const BarFeatures& features, const BarLikeness& likeness);
+BorderSigns borderSigns(const BarFeatures& features, const BarSelfSimilarity& likeness);
 
 /// Log odds that a section starts at each bar, by a logistic regression over its signs.
 std::vector<double> borderOdds(const BorderSigns& signs, const BorderWeights& weights = {});

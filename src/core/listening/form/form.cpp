@@ -41,7 +41,7 @@ double runLikeness(const auto& s, const BarRun& a, const BarRun& b) {
 
 /// Groups of runs that are the same music, by average linkage: a number for each run, in order of appearance.
 std::vector<std::size_t> groupRuns(const std::vector<BarRun>& runs, const BarFeatures& features,
-                                   const BarLikeness& likeness) {
+                                   const BarSelfSimilarity& likeness) {
   const auto n = static_cast<Eigen::Index>(runs.size());
   const auto played = 0.5F * (likeness.rhythm + likeness.colour);  // not evaluated: large, and little of it is read
   Matrix alike(n, n);
@@ -108,10 +108,10 @@ int ringingBars(const BarFeatures& f) {
   return bars;
 }
 
-BarPicture pictureOf(const Eigen::MatrixXf& likeness) {
+SelfSimilarityPicture pictureOf(const Eigen::MatrixXf& likeness) {
   const auto n = static_cast<std::size_t>(likeness.rows());
   const std::size_t each = (n + kPictureSize - 1) / kPictureSize;
-  BarPicture picture{.size = n / each, .barsEach = static_cast<int>(each)};
+  SelfSimilarityPicture picture{.size = n / each, .barsEach = static_cast<int>(each)};
   const auto size = static_cast<Eigen::Index>(each);
   for (std::size_t i = 0; i < picture.size; ++i)
     for (std::size_t j = 0; j < picture.size; ++j) {
@@ -140,8 +140,8 @@ int sideChange(const std::vector<SidePoint>& sides, TimeSpan original, TimeSpan 
 
 }  // namespace
 
-FormFindings findForm(Seconds duration, const BandFrames& bands, const OnsetStrength& onsets, const NoteActivity& notes,
-                      const RhythmFindings& rhythm, const std::vector<SidePoint>& sides) {
+FormFindings findForm(Seconds duration, const LogBandSpectrogram& bands, const OnsetStrength& onsets,
+                      const NoteActivations& notes, const RhythmFindings& rhythm, const std::vector<SidePoint>& sides) {
   std::vector<TimeSpan> bars;
   for (std::size_t i = 0; i < rhythm.downbeats.size(); ++i)
     bars.push_back({rhythm.downbeats[i], i + 1 < rhythm.downbeats.size() ? rhythm.downbeats[i + 1] : duration});
@@ -149,7 +149,7 @@ FormFindings findForm(Seconds duration, const BandFrames& bands, const OnsetStre
     return {{{.span = {Seconds(0), duration}, .letter = "A", .bars = static_cast<int>(bars.size())}}, {}};
 
   const BarFeatures features = describeBars(bars, bands, onsets, notes);
-  const BarLikeness likeness = compareBars(features);
+  const BarSelfSimilarity likeness = compareBars(features);
   const auto odds = borderOdds(borderSigns(features, likeness));
   const auto [silentBefore, silentAfter] = barsWithoutMusic(features);
   const int before = silentBefore <= kLongestCountIn ? silentBefore : 0;  // more is an intro of another kind

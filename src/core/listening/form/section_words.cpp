@@ -48,7 +48,8 @@ int transposition(const BarFeatures& f, const BarRun& a, const BarRun& b) {
   return static_cast<int>(best <= 6 ? best : best - 12);
 }
 
-SectionDifference differenceOf(const BarFeatures& f, const BarLikeness& likeness, const BarRun& a, const BarRun& b) {
+SectionDifference differenceOf(const BarFeatures& f, const BarSelfSimilarity& likeness, const BarRun& a,
+                               const BarRun& b) {
   const int length = std::min(a.length, b.length);
   SectionDifference difference{.semitones = transposition(f, a, b), .bars = b.length - a.length};
   if (length >= 4) {
@@ -63,7 +64,7 @@ SectionDifference differenceOf(const BarFeatures& f, const BarLikeness& likeness
 }
 
 void guessRoles(std::vector<FoundSection>& sections, const std::vector<BarRun>& runs, const BarFeatures& f,
-                const BarLikeness& likeness) {
+                const BarSelfSimilarity& likeness) {
   std::map<std::string, std::vector<std::size_t>> byLetter;
   for (std::size_t i = 0; i < sections.size(); ++i)
     if (sections[i].role == Role::none) byLetter[sections[i].letter].push_back(i);

@@ -16,12 +16,12 @@ struct BarRun {
 int transposition(const BarFeatures& features, const BarRun& a, const BarRun& b);
 
 /// What a repeat changes against the section it repeats, but for its sides.
-SectionDifference differenceOf(const BarFeatures& features, const BarLikeness& likeness, const BarRun& original,
+SectionDifference differenceOf(const BarFeatures& features, const BarSelfSimilarity& likeness, const BarRun& original,
                                const BarRun& repeat);
 
 /// Guesses from place, repetition and loudness.
 /// @param sections  with letters; their roles are filled in where none is set
 void guessRoles(std::vector<FoundSection>& sections, const std::vector<BarRun>& runs, const BarFeatures& features,
-                const BarLikeness& likeness);
+                const BarSelfSimilarity& likeness);
 
 }  // namespace ear

@@ -11,7 +11,7 @@
 namespace ear {
 namespace {
 
-constexpr int kNotes = NoteActivity::kNotes;
+constexpr int kNotes = NoteActivations::kNotes;
 constexpr int kBins = 5;  // a semitone: fine enough to tell a fifth overtone, 14 cents flat, from a played third
 constexpr int kMiddleBin = kBins / 2;
 constexpr int kAllBins = kNotes * kBins;
@@ -50,18 +50,18 @@ Matrix overtoneDictionary() {
 Eigen::VectorXf binLevels(std::span<const Partial> frame, double tuningSemitones) {
   Eigen::VectorXf levels = Eigen::VectorXf::Zero(kAllBins);
   for (const Partial& p : frame)
-    deposit(levels, pitchOf(Hertz(p.hertz)).value - tuningSemitones - NoteActivity::kLowestMidi,
+    deposit(levels, pitchOf(Hertz(p.hertz)).value - tuningSemitones - NoteActivations::kLowestMidi,
             std::pow(p.amplitude, kCompression));
   return levels;
 }
 
 }  // namespace
 
-NoteActivity measureNotes(const TonalFrames& frames, Cents tuning, const Progress& progress) {
+NoteActivations measureNoteActivations(const SpectralPeaks& frames, Cents tuning, const Progress& progress) {
   static const Matrix kDictionary = overtoneDictionary();
   static const Matrix kGram = kDictionary.transpose() * kDictionary;
   const auto count = static_cast<Eigen::Index>(frames.count());
-  NoteActivity notes{.rate = frames.rate, .activity = std::vector<float>(frames.count() * kNotes)};
+  NoteActivations notes{.rate = frames.rate, .activity = std::vector<float>(frames.count() * kNotes)};
 
   constexpr Eigen::Index kBlock = 128;  // frames solved at once, as one matrix product an iteration
   for (Eigen::Index from = 0; from < count; from += kBlock) {
@@ -80,7 +80,7 @@ NoteActivity measureNotes(const TonalFrames& frames, Cents tuning, const Progres
   return notes;
 }
 
-ChromaVector chromaOf(const NoteActivity& notes, TimeSpan span, int lowest, int highest) {
+ChromaVector chromaOf(const NoteActivations& notes, TimeSpan span, int lowest, int highest) {
   ChromaVector chroma{};
   const auto frameAt = [&](Seconds t) {
     return std::min(notes.count(), static_cast<std::size_t>(std::max(0.0, std::round(t.value * notes.rate))));
@@ -89,9 +89,10 @@ ChromaVector chromaOf(const NoteActivity& notes, TimeSpan span, int lowest, int 
   const std::size_t to = std::max(frameAt(span.end), std::min(notes.count(), from + 1));
   for (std::size_t i = from; i < to; ++i) {
     const auto frame = notes.frame(i);
-    for (int midi = std::max(lowest, NoteActivity::kLowestMidi);
-         midi <= std::min(highest, NoteActivity::kLowestMidi + kNotes - 1); ++midi)
-      chroma[static_cast<std::size_t>(midi % 12)] += frame[static_cast<std::size_t>(midi - NoteActivity::kLowestMidi)];
+    for (int midi = std::max(lowest, NoteActivations::kLowestMidi);
+         midi <= std::min(highest, NoteActivations::kLowestMidi + kNotes - 1); ++midi)
+      chroma[static_cast<std::size_t>(midi % 12)] +=
+          frame[static_cast<std::size_t>(midi - NoteActivations::kLowestMidi)];
   }
   const float top = *std::max_element(chroma.begin(), chroma.end());
   if (top > 0)

@@ -10,7 +10,7 @@
 namespace ear {
 
 /// Which notes sound, tuned to the recording's own pitch.
-struct NoteActivity {
+struct NoteActivations {
   static constexpr int kLowestMidi = 28;  ///< E1
   static constexpr int kNotes = 72;       ///< up to D#7
   double rate = 0.0;                      ///< frames per second, as of the tonal frames
@@ -24,10 +24,10 @@ struct NoteActivity {
 /// squares (Mauch & Dixon 2010), on fifths of a semitone tuned to the recording, with a plain and an overdriven string
 /// for each note.
 /// @param tuning  offset of the recording from A 440
-NoteActivity measureNotes(const TonalFrames& frames, Cents tuning, const Progress& progress);
+NoteActivations measureNoteActivations(const SpectralPeaks& frames, Cents tuning, const Progress& progress);
 
 /// Sum of the notes from `lowest` to `highest` (MIDI) over the frames of a span, folded into an octave and
 /// scaled so that the greatest is 1; all zero where nothing sounds.
-ChromaVector chromaOf(const NoteActivity& notes, TimeSpan span, int lowest, int highest);
+ChromaVector chromaOf(const NoteActivations& notes, TimeSpan span, int lowest, int highest);
 
 }  // namespace ear

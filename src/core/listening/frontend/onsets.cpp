@@ -50,7 +50,7 @@ void scaleOverall(std::vector<float>& strength) {
 
 }  // namespace
 
-OnsetStrength measureOnsets(const BandFrames& bands) {
+OnsetStrength measureOnsets(const LogBandSpectrogram& bands) {
   OnsetStrength onsets{.rate = bands.rate, .all = {}, .low = {}, .high = {}, .kick = {}, .snare = {}};
   const std::size_t count = bands.count();
   onsets.all.assign(count, 0.0F);
@@ -61,10 +61,10 @@ OnsetStrength measureOnsets(const BandFrames& bands) {
   double rises = 0, levels = 0;
   for (std::size_t i = kLag; i < count; ++i) {
     const auto now = bands.frame(i), before = bands.frame(i - kLag);
-    for (int b = 0; b < BandFrames::kBands; ++b) {
+    for (int b = 0; b < LogBandSpectrogram::kBands; ++b) {
       float widest = before[static_cast<std::size_t>(b)];
       if (b > 0) widest = std::max(widest, before[static_cast<std::size_t>(b - 1)]);
-      if (b + 1 < BandFrames::kBands) widest = std::max(widest, before[static_cast<std::size_t>(b + 1)]);
+      if (b + 1 < LogBandSpectrogram::kBands) widest = std::max(widest, before[static_cast<std::size_t>(b + 1)]);
       const float rise = std::max(0.0F, now[static_cast<std::size_t>(b)] - widest);
       onsets.all[i] += rise;
       if (b < kLowEnd) onsets.low[i] += rise;
@@ -92,7 +92,7 @@ std::vector<Seconds> attacksIn(const Recording& recording, TimeSpan span) {
   constexpr Seconds kCut{0.03};    // where a recording ends, what rings is cut: that is no attack
   const TimeSpan around{std::max(Seconds(0), span.start - kAround), std::min(recording.duration(), span.end + kAround)};
   if (around.length() <= Seconds(0.1)) return {};
-  const auto bands = measureBandFrames(listeningMono(excerpt(recording, around)), Progress());
+  const auto bands = measureLogBandSpectrogram(listeningMono(excerpt(recording, around)), Progress());
   std::vector<Seconds> attacks;
   for (const std::size_t i : peaksOf(measureOnsets(bands).all, kClear))
     if (const Seconds at = around.start + Seconds(static_cast<double>(i) / bands.rate);

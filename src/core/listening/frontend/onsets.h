@@ -26,7 +26,7 @@ struct OnsetStrength {
 
 /// Spectral flux against a frequency-maximum-filtered frame, so that vibrato and bends raise nothing
 /// (SuperFlux: Boeck & Widmer 2013).
-OnsetStrength measureOnsets(const BandFrames& bands);
+OnsetStrength measureOnsets(const LogBandSpectrogram& bands);
 
 /// Clear attacks of a part of a recording.
 std::vector<Seconds> attacksIn(const Recording& recording, TimeSpan span);

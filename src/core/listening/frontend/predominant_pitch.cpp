@@ -17,7 +17,7 @@ constexpr double kReach = 0.6;                  // semitones: a bent note still 
 
 }  // namespace
 
-std::vector<PredominantPitch> measurePredominantPitch(const TonalFrames& frames, Cents tuning) {
+std::vector<PredominantPitch> measurePredominantPitch(const SpectralPeaks& frames, Cents tuning) {
   constexpr auto kCount = static_cast<std::size_t>(kHighest - kLowest + 1);
   std::vector<PredominantPitch> result;
   for (std::size_t i = 0; i < frames.count(); ++i) {

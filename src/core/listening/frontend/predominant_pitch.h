@@ -16,6 +16,6 @@ struct PredominantPitch {
 /// The predominant pitch of every tonal frame, E2 to E6, by harmonic salience (Klapuri 2006, "Multiple fundamental
 /// frequency estimation by summing harmonic amplitudes": partial h of f0 counts (f0 + 52 Hz) / (h f0 + 320 Hz)).
 /// @param tuning  offset of the recording from A 440
-std::vector<PredominantPitch> measurePredominantPitch(const TonalFrames& frames, Cents tuning);
+std::vector<PredominantPitch> measurePredominantPitch(const SpectralPeaks& frames, Cents tuning);
 
 }  // namespace ear

@@ -41,7 +41,7 @@ Samples listeningMono(const Recording& recording) {
   return resampledMix(recording, kListeningRate);
 }
 
-TonalFrames measureTonalFrames(std::span<const float> mono, const Progress& progress) {
+SpectralPeaks measureSpectralPeaks(std::span<const float> mono, const Progress& progress) {
   RealFft plain(kLongWindow), sloped(kLongWindow);
   const auto window = hannWindow(kLongWindow), slope = hannSlope(kLongWindow);
   const double binHertz = static_cast<double>(kListeningRate) / kLongWindow;
@@ -49,7 +49,7 @@ TonalFrames measureTonalFrames(std::span<const float> mono, const Progress& prog
   const auto lastBin = static_cast<std::size_t>(kHighestPartial / binHertz);
   const float toAmplitude = 4.0F / kLongWindow;  // a Hann window passes half of it, the FFT splits it in two
 
-  TonalFrames frames{.rate = static_cast<double>(kListeningRate) / kLongHop, .partials = {}, .first = {0}};
+  SpectralPeaks frames{.rate = static_cast<double>(kListeningRate) / kLongHop, .partials = {}, .first = {0}};
   std::vector<float> magnitude(lastBin + 2);
   Trail trail(mono);
   for (std::size_t centre = 0; centre < mono.size(); centre += kLongHop) {
@@ -90,11 +90,11 @@ std::vector<Band> semitoneBands() {
   const double binHertz = static_cast<double>(kListeningRate) / kShortWindow;
   const auto binOf = [&](double midi) { return frequencyOf(MidiPitch(midi)).value / binHertz; };
   std::vector<Band> bands;
-  for (int b = 0; b < BandFrames::kBands; ++b) {
-    const double centre = binOf(BandFrames::kLowestMidi + b);
+  for (int b = 0; b < LogBandSpectrogram::kBands; ++b) {
+    const double centre = binOf(LogBandSpectrogram::kLowestMidi + b);
     // Low bands are narrower than a bin: widen them to reach their two neighbouring bins.
-    const double low = std::min(binOf(BandFrames::kLowestMidi + b - 1), centre - 1.0);
-    const double high = std::max(binOf(BandFrames::kLowestMidi + b + 1), centre + 1.0);
+    const double low = std::min(binOf(LogBandSpectrogram::kLowestMidi + b - 1), centre - 1.0);
+    const double high = std::max(binOf(LogBandSpectrogram::kLowestMidi + b + 1), centre + 1.0);
     Band band{.firstBin = static_cast<std::size_t>(std::max(0.0, std::ceil(low))), .weights = {}};
     for (std::size_t k = band.firstBin; static_cast<double>(k) <= high && k <= kShortWindow / 2; ++k) {
       const auto bin = static_cast<double>(k);
@@ -111,13 +111,13 @@ std::vector<Band> semitoneBands() {
 
 }  // namespace
 
-BandFrames measureBandFrames(std::span<const float> mono, const Progress& progress) {
+LogBandSpectrogram measureLogBandSpectrogram(std::span<const float> mono, const Progress& progress) {
   RealFft fft(kShortWindow);
   const auto window = hannWindow(kShortWindow);
   const auto bands = semitoneBands();
   const float toAmplitude = 4.0F / kShortWindow;
-  BandFrames frames{.rate = static_cast<double>(kListeningRate) / kShortHop, .levels = {}};
-  frames.levels.reserve((mono.size() / kShortHop + 1) * BandFrames::kBands);
+  LogBandSpectrogram frames{.rate = static_cast<double>(kListeningRate) / kShortHop, .levels = {}};
+  frames.levels.reserve((mono.size() / kShortHop + 1) * LogBandSpectrogram::kBands);
   std::vector<float> magnitude(kShortWindow / 2 + 1);
   Trail trail(mono);
   for (std::size_t centre = 0; centre < mono.size(); centre += kShortHop) {

@@ -17,7 +17,7 @@ struct Partial {
 };
 
 /// Peaks of long windows (0.37 s): what sounds, and at which exact frequency.
-struct TonalFrames {
+struct SpectralPeaks {
   double rate = 0.0;                 ///< frames per second; frame i is centred at i / rate seconds
   std::vector<Partial> partials;     ///< of all frames, each frame's by rising frequency
   std::vector<std::uint32_t> first;  ///< frames + 1 indices into `partials`
@@ -29,7 +29,7 @@ struct TonalFrames {
 };
 
 /// Loudness in quarter-tone-wide bands of short windows (46 ms): when something starts, and its colour.
-struct BandFrames {
+struct LogBandSpectrogram {
   static constexpr int kLowestMidi = 28;  ///< lower edge of the first band
   static constexpr int kBands = 96;       ///< one a semitone, up to about 10 kHz
   double rate = 0.0;                      ///< frames per second; frame i is centred at i / rate seconds
@@ -48,10 +48,10 @@ Samples listeningMono(const Recording& recording);
 /// Peaks of a 8192-point Hann STFT, hop 2048. Frequencies are reassigned (Auger & Flandrin 1995), which is exact
 /// for a steady partial whatever its place between two bins.
 /// @param mono  samples at kListeningRate
-TonalFrames measureTonalFrames(std::span<const float> mono, const Progress& progress);
+SpectralPeaks measureSpectralPeaks(std::span<const float> mono, const Progress& progress);
 
 /// Magnitudes of a 1024-point Hann STFT, hop 220, summed into triangular bands a semitone apart.
 /// @param mono  samples at kListeningRate
-BandFrames measureBandFrames(std::span<const float> mono, const Progress& progress);
+LogBandSpectrogram measureLogBandSpectrogram(std::span<const float> mono, const Progress& progress);
 
 }  // namespace ear

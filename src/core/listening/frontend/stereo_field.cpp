@@ -21,9 +21,9 @@ float amplitudeNear(std::span<const Partial> frame, float hertz) {
 
 }  // namespace
 
-StereoField splitStereo(const TonalFrames& left, const TonalFrames& right) {
+StereoField splitStereo(const SpectralPeaks& left, const SpectralPeaks& right) {
   StereoField field;
-  for (TonalFrames& f : field.frames) f.rate = left.rate, f.first = {0};
+  for (SpectralPeaks& f : field.frames) f.rate = left.rate, f.first = {0};
   const auto put = [&](Side side, const Partial& p) {
     field.frames[static_cast<std::size_t>(side)].partials.push_back(p);
     field.share[static_cast<std::size_t>(side)] += static_cast<double>(p.amplitude);
@@ -41,16 +41,16 @@ StereoField splitStereo(const TonalFrames& left, const TonalFrames& right) {
       const float other = amplitudeNear(left.frame(i), p.hertz);
       if ((p.amplitude - other) / (p.amplitude + other) > kAside) put(Side::right, {p.hertz, p.amplitude - other});
     }
-    for (TonalFrames& f : field.frames) f.first.push_back(static_cast<std::uint32_t>(f.partials.size()));
+    for (SpectralPeaks& f : field.frames) f.first.push_back(static_cast<std::uint32_t>(f.partials.size()));
   }
-  for (TonalFrames& f : field.frames) f.partials.shrink_to_fit();
+  for (SpectralPeaks& f : field.frames) f.partials.shrink_to_fit();
   const double all = field.share[0] + field.share[1] + field.share[2] + 1e-12;
   for (double& s : field.share) s /= all;
   return field;
 }
 
 std::vector<SidePoint> sidesOverTime(const StereoField& field, Seconds step) {
-  const TonalFrames& any = field.frames[0];
+  const SpectralPeaks& any = field.frames[0];
   const auto frames = static_cast<std::size_t>(std::max(1.0, std::round(step.value * any.rate)));
   std::vector<SidePoint> points;
   float strongest = 0;

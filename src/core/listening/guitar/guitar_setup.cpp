@@ -49,7 +49,7 @@ struct Heard {
   Seconds at;  // of its longest stretch
 };
 
-std::vector<Heard> gather(const NoteActivity& notes, const std::vector<FoundChord>& chords) {
+std::vector<Heard> gather(const NoteActivations& notes, const std::vector<FoundChord>& chords) {
   std::map<std::pair<int, const ChordType*>, Heard> all;
   std::map<std::pair<int, const ChordType*>, double> longest;
   for (const FoundChord& c : chords) {
@@ -64,7 +64,7 @@ std::vector<Heard> gather(const NoteActivity& notes, const std::vector<FoundChor
     for (std::size_t f = from; f < to; ++f) {
       const auto frame = notes.frame(f);
       for (std::size_t n = 0; n < kRange; ++n)
-        heard.sounding[n] += frame[n + static_cast<std::size_t>(kLowest - NoteActivity::kLowestMidi)];
+        heard.sounding[n] += frame[n + static_cast<std::size_t>(kLowest - NoteActivations::kLowestMidi)];
     }
   }
   std::vector<Heard> list;
@@ -95,7 +95,7 @@ double usual(const Tuning& tuning, int capo) {
 
 /// A grip of a chord on a tuning without capo.
 struct Known {
-  ChordShape shape;
+  Fingering shape;
   std::vector<int> notes;  // MIDI
   double effort = 0.0;
 };
@@ -109,7 +109,7 @@ struct Grips {
 Grips gripsOf(const Tuning& tuning, const Chord& chord) {
   Grips grips;
   const Guitar bare{.tuning = tuning};
-  for (const ChordShape& shape : easiestShapes(bare, chord, kGrips, kHighestGrip))
+  for (const Fingering& shape : easiestShapes(bare, chord, kGrips, kHighestGrip))
     grips.open.push_back({shape, pitchesOf(bare, shape.places), shape.grip.effort});
   // A barre is a capo that moves: the easiest shapes over it with the root open on one of the two lowest strings.
   constexpr int kRootStrings = 2, kLastBarre = 11;
@@ -119,21 +119,21 @@ Grips gripsOf(const Tuning& tuning, const Chord& chord) {
     if (fret > kLastBarre) continue;
     const Guitar barred{.tuning = tuning, .capo = {fret, 0}};
     std::size_t taken = 0;
-    for (ChordShape shape : easiestShapes(barred, chord, 8, 3)) {
-      if (shape.places.front() != Place{string, 0}) continue;
+    for (Fingering shape : easiestShapes(barred, chord, 8, 3)) {
+      if (shape.places.front() != FretPosition{string, 0}) continue;
       if (taken++ == kEach) break;
       const auto notes = pitchesOf(barred, shape.places);
-      for (Place& p : shape.places) p.fret += fret;
+      for (FretPosition& p : shape.places) p.fret += fret;
       grips.moved.push_back({shape, notes, kAlongNeck * fret});
     }
     // A power chord: root, fifth and octave on neighbouring strings.
     if (chord.type->tones.size() > 2) continue;
-    std::vector<Place> places{{string, fret}};
+    std::vector<FretPosition> places{{string, fret}};
     for (const int step : {7, 12}) {
       const int next = places.back().string + 1;
       places.push_back({next, bare.open(string) + fret + step - bare.open(next)});
     }
-    const bool held = std::all_of(places.begin(), places.end(), [&](Place p) { return p.fret >= 0; });
+    const bool held = std::all_of(places.begin(), places.end(), [&](FretPosition p) { return p.fret >= 0; });
     if (const Grip grip = gripOf(places); held && grip.playable())
       grips.moved.push_back({{places, grip}, pitchesOf(bare, places), kAlongNeck * fret});
   }
@@ -192,13 +192,13 @@ struct Candidate {
   Tuning tuning;
   int capo = 0;
   double score = 0.0;
-  std::vector<ChordShape> grips;  // of the chords, in their order; without places where there is none
+  std::vector<Fingering> grips;  // of the chords, in their order; without places where there is none
 };
 
 /// Finds how well a tuning and capo explain every chord, played open or by moved shapes throughout.
 Candidate weigh(GripBook& book, const Tuning& tuning, int capo, const std::vector<Heard>& heard) {
   double open = 0.0, moved = kBarreStyle + (capo > 0 ? kBarreWithCapo : 0.0);
-  std::vector<ChordShape> openGrips, movedGrips;
+  std::vector<Fingering> openGrips, movedGrips;
   for (const Heard& h : heard) {
     const Grips& grips = book.of(transposed(h.chord, -capo));
     const double weight = std::min(1.0, h.seconds / kEnough);
@@ -208,8 +208,8 @@ Candidate weigh(GripBook& book, const Tuning& tuning, int capo, const std::vecto
               byMoved = fitOf(grips.moved, 1.0, capo, h.sounding);
     open += weight * (byOpen.weight - kComfort * easiest);
     moved += weight * (byMoved.weight - kComfort * kBarreEffort);
-    openGrips.push_back(byOpen.best != nullptr ? byOpen.best->shape : ChordShape{});
-    movedGrips.push_back(byMoved.best != nullptr ? byMoved.best->shape : ChordShape{});
+    openGrips.push_back(byOpen.best != nullptr ? byOpen.best->shape : Fingering{});
+    movedGrips.push_back(byMoved.best != nullptr ? byMoved.best->shape : Fingering{});
   }
   return {tuning, capo, logSum(std::array{open, moved}) + usual(tuning, capo), open >= moved ? openGrips : movedGrips};
 }
@@ -217,9 +217,9 @@ Candidate weigh(GripBook& book, const Tuning& tuning, int capo, const std::vecto
 /// In how many frames each low note stands out, of those in which something sounds.
 class LowNotes {
  public:
-  static constexpr int kFrom = NoteActivity::kLowestMidi, kTo = 55;
+  static constexpr int kFrom = NoteActivations::kLowestMidi, kTo = 55;
 
-  explicit LowNotes(const NoteActivity& notes) : rate_(notes.rate) {
+  explicit LowNotes(const NoteActivations& notes) : rate_(notes.rate) {
     std::vector<float> top(notes.count());
     double mean = 0;
     for (std::size_t i = 0; i < notes.count(); ++i) {
@@ -247,7 +247,7 @@ class LowNotes {
 };
 
 /// Something plays lower than the strings of any usual guitar.
-bool bassPlays(const NoteActivity& mix) {
+bool bassPlays(const NoteActivations& mix) {
   constexpr int kLowestGuitarString = 35;  // B1
   const LowNotes low(mix);
   for (int midi = LowNotes::kFrom; midi < kLowestGuitarString; ++midi)
@@ -261,7 +261,7 @@ struct LowestNote {
   Seconds at{};
 };
 
-std::optional<LowestNote> lowestNote(const NoteActivity& notes) {
+std::optional<LowestNote> lowestNote(const NoteActivations& notes) {
   const LowNotes low(notes);
   for (int midi = LowNotes::kFrom; midi < LowNotes::kTo; ++midi)
     if (low.often(midi)) return LowestNote{midi, low.first(midi)};
@@ -282,7 +282,7 @@ struct RingingNote {
 };
 
 /// The note that rings on over most changes of chord, if it does so over half of them: what a drone string does.
-std::optional<RingingNote> ringingNote(const NoteActivity& notes, const std::vector<FoundChord>& chords) {
+std::optional<RingingNote> ringingNote(const NoteActivations& notes, const std::vector<FoundChord>& chords) {
   constexpr int kFrom = 45, kTo = 68;
   constexpr double kAround = 0.25, kRings = 0.3, kOften = 0.5;  // seconds; of a frame's strongest note; of the changes
   constexpr int kEnoughChanges = 8;
@@ -299,7 +299,7 @@ std::optional<RingingNote> ringingNote(const NoteActivity& notes, const std::vec
     for (int midi = kFrom; midi < kTo; ++midi) {
       const auto rings = [&](std::size_t frame) {
         const auto f = notes.frame(frame);
-        return f[static_cast<std::size_t>(midi - NoteActivity::kLowestMidi)] >
+        return f[static_cast<std::size_t>(midi - NoteActivations::kLowestMidi)] >
                kRings * static_cast<double>(*std::max_element(f.begin(), f.end()));
       };
       auto& count = times[static_cast<std::size_t>(midi - kFrom)];
@@ -376,8 +376,8 @@ std::vector<SetupReason> reasonsFor(const Candidate& c, const std::vector<Heard>
 
 }  // namespace
 
-std::vector<SetupReading> readGuitarSetup(const NoteActivity& notes, const std::vector<FoundChord>& chords, bool alone,
-                                          std::size_t most) {
+std::vector<SetupReading> readGuitarSetup(const NoteActivations& notes, const std::vector<FoundChord>& chords,
+                                          bool alone, std::size_t most) {
   const auto heard = gather(notes, chords);
   if (heard.empty()) return {};
   const auto lowest = alone ? lowestNote(notes) : std::nullopt;
@@ -411,15 +411,15 @@ std::vector<SetupReading> readGuitarSetup(const NoteActivity& notes, const std::
   return readings;
 }
 
-std::vector<FoundGuitar> findGuitars(const StereoField& field, const NoteActivity& mix, Cents tuning,
+std::vector<FoundGuitar> findGuitars(const StereoField& field, const NoteActivations& mix, Cents tuning,
                                      const std::vector<FoundChord>& chords, const Progress& progress) {
   std::vector<FoundGuitar> guitars;
   // A bass in the middle leaks to the sides: its notes are told from a guitar's lowest ones by ear alone.
   const bool alone = !bassPlays(mix);
   for (const Side side : {Side::left, Side::right})
     if (field.shareOf(side) >= kLeastShare)
-      guitars.push_back(
-          {side, field.shareOf(side), readGuitarSetup(measureNotes(field.at(side), tuning, progress), chords, alone)});
+      guitars.push_back({side, field.shareOf(side),
+                         readGuitarSetup(measureNoteActivations(field.at(side), tuning, progress), chords, alone)});
   std::stable_sort(guitars.begin(), guitars.end(), [](const auto& a, const auto& b) { return a.share > b.share; });
   // Where no side carries much, the main guitar sits in the middle, and the whole sound speaks for it.
   if (guitars.empty() || guitars.front().share < kMainShare)

@@ -23,11 +23,11 @@ namespace ear {
 ///
 /// @param notes  of one guitar, as far as it can be told apart
 /// @param alone  no bass plays, so that the lowest note is the guitar's
-std::vector<SetupReading> readGuitarSetup(const NoteActivity& notes, const std::vector<FoundChord>& chords, bool alone,
-                                          std::size_t most = 5);
+std::vector<SetupReading> readGuitarSetup(const NoteActivations& notes, const std::vector<FoundChord>& chords,
+                                          bool alone, std::size_t most = 5);
 
 /// Of each guitar that can be told apart.
-std::vector<FoundGuitar> findGuitars(const StereoField& field, const NoteActivity& mix, Cents tuning,
+std::vector<FoundGuitar> findGuitars(const StereoField& field, const NoteActivations& mix, Cents tuning,
                                      const std::vector<FoundChord>& chords, const Progress& progress);
 
 }  // namespace ear

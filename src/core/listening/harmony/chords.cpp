@@ -85,7 +85,7 @@ double chordShare(int midi) {
   return std::clamp(static_cast<double>(midi - kChordNone) / (kChordFull - kChordNone), 0.0, 1.0);
 }
 
-std::vector<Slice> slicesOf(const NoteActivity& notes, std::vector<Seconds> borders,
+std::vector<Slice> slicesOf(const NoteActivations& notes, std::vector<Seconds> borders,
                             const std::vector<Seconds>& downbeats, Seconds duration) {
   if (borders.size() < 4) {
     borders.clear();
@@ -104,8 +104,8 @@ std::vector<Slice> slicesOf(const NoteActivity& notes, std::vector<Seconds> bord
         std::min(notes.count(), std::max(begin + 1, static_cast<std::size_t>(std::round(to.value * notes.rate))));
     for (std::size_t f = begin; f < end; ++f) {
       const auto frame = notes.frame(f);
-      for (int n = 0; n < NoteActivity::kNotes; ++n) {
-        const int midi = NoteActivity::kLowestMidi + n;
+      for (int n = 0; n < NoteActivations::kNotes; ++n) {
+        const int midi = NoteActivations::kLowestMidi + n;
         const double a = frame[static_cast<std::size_t>(n)];
         if (midi <= kChordHigh) s.chord[static_cast<std::size_t>(midi % 12)] += a * chordShare(midi);
         if (midi < kBassHigh) s.bass[static_cast<std::size_t>(midi % 12)] += a * bassShare(midi);
@@ -258,7 +258,7 @@ std::vector<Run> withSuspensions(const std::vector<Run>& runs, std::span<const S
 
 }  // namespace
 
-std::vector<FoundChord> findChords(const NoteActivity& notes, const std::vector<Seconds>& beats,
+std::vector<FoundChord> findChords(const NoteActivations& notes, const std::vector<Seconds>& beats,
                                    const std::vector<Seconds>& downbeats, Seconds duration,
                                    const std::optional<Key>& key) {
   const auto slices = slicesOf(notes, beats, downbeats, duration);

@@ -19,7 +19,7 @@ namespace ear {
 /// @param beats      rising; empty: every half second is looked at
 /// @param downbeats  those of `beats` that start a bar
 /// @param key        of the recording where it is known; chords of its scale are likelier
-std::vector<FoundChord> findChords(const NoteActivity& notes, const std::vector<Seconds>& beats,
+std::vector<FoundChord> findChords(const NoteActivations& notes, const std::vector<Seconds>& beats,
                                    const std::vector<Seconds>& downbeats, Seconds duration,
                                    const std::optional<Key>& key);
 

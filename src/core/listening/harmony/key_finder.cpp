@@ -196,7 +196,7 @@ class ModulationModel {
 
 }  // namespace
 
-KeyFindings findKey(const NoteActivity& notes, const std::vector<FoundChord>& chords,
+KeyFindings findKey(const NoteActivations& notes, const std::vector<FoundChord>& chords,
                     const std::vector<PredominantPitch>& line, double swing) {
   KeyFindings result;
   const Seconds end(static_cast<double>(notes.count()) / std::max(notes.rate, 1e-9));

@@ -22,7 +22,7 @@ namespace ear {
 /// @param chords  heard without a key; may be empty
 /// @param line    predominant pitch, frame by frame at the rate of `notes`; may be empty
 /// @param swing   1 straight, 2 triplet
-KeyFindings findKey(const NoteActivity& notes, const std::vector<FoundChord>& chords,
+KeyFindings findKey(const NoteActivations& notes, const std::vector<FoundChord>& chords,
                     const std::vector<PredominantPitch>& line, double swing = 1.0);
 
 /// Where a song leaves its key for at least a quarter of a minute, such as a last chorus a tone higher: the likeliest

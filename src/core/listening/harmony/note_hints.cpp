@@ -21,8 +21,8 @@ std::vector<NoteHint> noteHintsAt(const Recording& recording, Seconds t, Cents o
                         std::min(recording.duration(), t + kAfter + kWindow)};
   if (around.length() < Seconds(0.2)) return {};
   const auto mono = listeningMono(excerpt(recording, around));
-  const auto notes = measureNotes(measureTonalFrames(mono, {}), offset, {});
-  std::vector<double> sum(NoteActivity::kNotes, 0.0);
+  const auto notes = measureNoteActivations(measureSpectralPeaks(mono, {}), offset, {});
+  std::vector<double> sum(NoteActivations::kNotes, 0.0);
   for (std::size_t i = 0; i < notes.count(); ++i) {
     const Seconds at = around.start + Seconds(static_cast<double>(i) / notes.rate);
     if (at < t - kBefore || at > t + kAfter) continue;
@@ -32,7 +32,7 @@ std::vector<NoteHint> noteHintsAt(const Recording& recording, Seconds t, Cents o
   std::vector<NoteHint> hints;
   if (most < kSilence) return hints;
   for (std::size_t n = 0; n < sum.size(); ++n)
-    if (sum[n] >= kLeast * most) hints.push_back({NoteActivity::kLowestMidi + static_cast<int>(n), sum[n] / most});
+    if (sum[n] >= kLeast * most) hints.push_back({NoteActivations::kLowestMidi + static_cast<int>(n), sum[n] / most});
   std::sort(hints.begin(), hints.end(), [](const auto& a, const auto& b) { return a.strength > b.strength; });
   if (hints.size() > kMost) hints.resize(kMost);
   return hints;

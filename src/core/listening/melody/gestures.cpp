@@ -28,7 +28,7 @@ struct Curve {
   std::vector<double> values;  // MIDI
 };
 
-Curve curveOf(const PitchLine& line, TimeSpan span) {
+Curve curveOf(const F0Contour& line, TimeSpan span) {
   Curve curve;
   const auto from = static_cast<std::size_t>(std::lround(span.start.value * line.rate));
   const auto to = std::min(line.points.size(), static_cast<std::size_t>(std::lround(span.end.value * line.rate)));
@@ -107,7 +107,7 @@ std::optional<Top> topOf(const std::vector<double>& v) {
   return top;
 }
 
-std::optional<Bend> bendOf(const PitchLine& line, const Curve& curve, Cents offset) {
+std::optional<Bend> bendOf(const F0Contour& line, const Curve& curve, Cents offset) {
   const auto& v = curve.values;
   if (v.size() < 2 * kPlateau) return std::nullopt;
   const auto top = topOf(v);
@@ -142,7 +142,7 @@ std::optional<Bend> bendOf(const PitchLine& line, const Curve& curve, Cents offs
   return bend;
 }
 
-std::optional<Vibrato> vibratoOf(const PitchLine& line, const Curve& curve, const std::optional<Bend>& bend) {
+std::optional<Vibrato> vibratoOf(const F0Contour& line, const Curve& curve, const std::optional<Bend>& bend) {
   // The part that stands: behind the attack or the rise, before it is let down.
   std::size_t from = 6, to = curve.values.size();
   const auto frameOf = [&](Seconds t) {
@@ -186,7 +186,7 @@ std::optional<Vibrato> vibratoOf(const PitchLine& line, const Curve& curve, cons
 }
 
 /// A finger that came along the string: pitches between the two notes are passed through, one fret after the other.
-std::optional<Slide> slideInto(const PitchLine& line, const HeardNote& before, const HeardNote& note) {
+std::optional<Slide> slideInto(const F0Contour& line, const HeardNote& before, const HeardNote& note) {
   constexpr Seconds kLongest{0.4}, kAround{0.1};
   constexpr std::size_t kLeast = 3;  // frames
   const Seconds gap = note.span.start - before.span.end;
@@ -212,7 +212,7 @@ std::optional<Slide> slideInto(const PitchLine& line, const HeardNote& before, c
 
 /// A note that glides farther than any bend is two, with a slide from one to the other. A slide of few frets sounds as
 /// a bend does and stays one.
-std::optional<std::pair<PlayedNote, PlayedNote>> splitSlide(const PitchLine& line, const Curve& curve,
+std::optional<std::pair<PlayedNote, PlayedNote>> splitSlide(const F0Contour& line, const Curve& curve,
                                                             const HeardNote& note) {
   const auto& v = curve.values;
   if (v.size() < 2 * kPlateau) return std::nullopt;
@@ -251,7 +251,7 @@ MidiPitch frettedPitch(const PlayedNote& played) {
   return played.bend ? played.bend->from : played.note.pitch;
 }
 
-std::vector<PlayedNote> measureGestures(const PitchLine& line, const std::vector<HeardNote>& notes, Cents offset) {
+std::vector<PlayedNote> measureGestures(const F0Contour& line, const std::vector<HeardNote>& notes, Cents offset) {
   std::vector<PlayedNote> played;
   for (const HeardNote& note : notes) {
     PlayedNote p{note};
@@ -278,8 +278,8 @@ std::vector<PlayedNote> measureGestures(const PitchLine& line, const std::vector
 
 HeardVoice hearVoice(const Recording& passage, Cents offset, const Progress& progress) {
   const auto mono = listeningMono(passage);
-  const auto onsets = measureOnsets(measureBandFrames(mono, progress));
-  HeardVoice voice{measurePitchLine(mono, onsets, progress), {}};
+  const auto onsets = measureOnsets(measureLogBandSpectrogram(mono, progress));
+  HeardVoice voice{measureF0Contour(mono, onsets, progress), {}};
   voice.notes = measureGestures(voice.line, findNotes(voice.line, onsets), offset);
   return voice;
 }

@@ -47,11 +47,11 @@ MidiPitch frettedPitch(const PlayedNote& played);
 /// leaves; a note at the height of a bend that ends as it starts is the same bend struck again. Vibrato by the
 /// strongest line of the pitch's own spectrum between 3 and 9 Hz.
 /// @param offset  of the recording from A 440
-std::vector<PlayedNote> measureGestures(const PitchLine& line, const std::vector<HeardNote>& notes, Cents offset);
+std::vector<PlayedNote> measureGestures(const F0Contour& line, const std::vector<HeardNote>& notes, Cents offset);
 
 /// Pitch line, notes and gestures of the leading voice of a passage; measured in about a twentieth of its length.
 struct HeardVoice {
-  PitchLine line;
+  F0Contour line;
   std::vector<PlayedNote> notes;
 };
 HeardVoice hearVoice(const Recording& passage, Cents offset, const Progress& progress);

@@ -18,7 +18,7 @@ constexpr std::size_t kShortest = 6;      // frames of a note: what is cut off l
 constexpr std::size_t kGap = 4;           // frames without a pitch that end a note
 constexpr std::size_t kSecondFrames = 8;  // in which the second note of a double stop is heard
 
-using Points = std::vector<PitchLine::Point>;
+using Points = std::vector<F0Contour::Point>;
 
 /// Median pitch of frames [from, to), where most of them have one.
 std::optional<double> pitchIn(const Points& points, std::size_t from, std::size_t to) {
@@ -77,7 +77,7 @@ std::vector<char> cutsOf(const Points& points, const OnsetStrength& onsets) {
 }
 
 /// The note of frames [from, to), and one that sounds with it.
-void addNotes(std::vector<HeardNote>& notes, const PitchLine& line, std::size_t from, std::size_t to) {
+void addNotes(std::vector<HeardNote>& notes, const F0Contour& line, std::size_t from, std::size_t to) {
   std::vector<double> early, seconds;
   float certainty = 0;
   for (std::size_t k = from + 2; k < std::min(to, from + 12); ++k) {
@@ -96,7 +96,7 @@ void addNotes(std::vector<HeardNote>& notes, const PitchLine& line, std::size_t 
 
 }  // namespace
 
-std::vector<HeardNote> findNotes(const PitchLine& line, const OnsetStrength& onsets) {
+std::vector<HeardNote> findNotes(const F0Contour& line, const OnsetStrength& onsets) {
   const Points& points = line.points;
   const auto cut = cutsOf(points, onsets);
   std::vector<HeardNote> notes;

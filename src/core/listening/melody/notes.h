@@ -4,7 +4,7 @@
 #include <vector>
 
 #include "core/audio/recording.h"
-#include "core/listening/melody/pitch_line.h"
+#include "core/listening/melody/f0_contour.h"
 
 namespace ear {
 
@@ -17,6 +17,6 @@ struct HeardNote {
 
 /// Notes of one voice: cut where something is struck and where the pitch steps; a bend or a vibrato cuts nothing. The
 /// second note of a double stop comes behind the first.
-std::vector<HeardNote> findNotes(const PitchLine& line, const OnsetStrength& onsets);
+std::vector<HeardNote> findNotes(const F0Contour& line, const OnsetStrength& onsets);
 
 }  // namespace ear

@@ -69,7 +69,7 @@ constexpr int kStates = 2 * kReach + 1;
 class GlideModel {
  public:
   /// @param from  frame of the line that is frame 0 here
-  GlideModel(const PitchLine& line, Look& look, std::size_t from) : line_(line), look_(look), from_(from) {}
+  GlideModel(const F0Contour& line, Look& look, std::size_t from) : line_(line), look_(look), from_(from) {}
 
   static double start(std::size_t) { return 0.0; }
   void enter(std::size_t t, std::span<const double>) {
@@ -97,12 +97,12 @@ class GlideModel {
   }
   double gain(std::size_t state) const { return scores_[state]; }
 
-  static int middleOf(const PitchLine::Point& point) {
+  static int middleOf(const F0Contour::Point& point) {
     return static_cast<int>(std::lround(point.pitch->value * kPerSemitone));
   }
 
  private:
-  const PitchLine& line_;
+  const F0Contour& line_;
   Look& look_;
   std::size_t from_;
   int middle_ = 0, shift_ = 0;  // of the states against those of the frame before
@@ -111,7 +111,7 @@ class GlideModel {
 };
 
 /// Frames [from, to) of one gliding voice.
-void refine(PitchLine& line, Look& look, std::size_t from, std::size_t to) {
+void refine(F0Contour& line, Look& look, std::size_t from, std::size_t to) {
   const auto path = likeliestPath(to - from, kStates, GlideModel(line, look, from));
   for (std::size_t t = 0; t < path.size(); ++t) {
     auto& point = line.points[from + t];
@@ -123,7 +123,7 @@ void refine(PitchLine& line, Look& look, std::size_t from, std::size_t to) {
 
 }  // namespace
 
-void refineAmongOthers(PitchLine& line, std::span<const float> mono) {
+void refineAmongOthers(F0Contour& line, std::span<const float> mono) {
   Look look(mono);
   const auto& points = line.points;
   for (std::size_t i = 0; i < points.size();) {

@@ -3,7 +3,7 @@
 
 #include <span>
 
-#include "core/listening/melody/pitch_line.h"
+#include "core/listening/melody/f0_contour.h"
 
 namespace ear {
 
@@ -12,6 +12,6 @@ namespace ear {
 /// Amplitudes of the overtones of each pitch near the line are summed, and the smoothest good path through them is
 /// taken (Viterbi).
 /// @param mono  samples at kListeningRate, the ones the line was measured on
-void refineAmongOthers(PitchLine& line, std::span<const float> mono);
+void refineAmongOthers(F0Contour& line, std::span<const float> mono);
 
 }  // namespace ear

@@ -14,7 +14,7 @@
 namespace ear {
 
 /// The parts of an analysis, each a tile of the brief.
-enum class Part { reference, time, chords, key, guitar, form };
+enum class Aspect { reference, time, chords, key, guitar, form };
 
 /// All that was measured on one recording. A part that was not asked for, or that cannot be said, is empty.
 struct Findings {
@@ -26,7 +26,7 @@ struct Findings {
   std::vector<FoundGuitar> guitars{};  ///< the one with the most to hear first
   std::vector<SidePoint> sides{};      ///< where sound sits, over time
   std::vector<FoundSection> form{};
-  BarPicture alike{};  ///< of the bars, one with another
+  SelfSimilarityPicture alike{};  ///< of the bars, one with another
 };
 
 }  // namespace ear

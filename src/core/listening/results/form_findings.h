@@ -40,7 +40,7 @@ struct FoundSection {
 };
 
 /// Likeness of every pair of bars, for a picture.
-struct BarPicture {
+struct SelfSimilarityPicture {
   std::size_t size = 0;               ///< rows and columns
   int barsEach = 1;                   ///< bars that a row stands for
   std::vector<std::uint8_t> alike{};  ///< size x size, 0 unlike ... 15 alike
@@ -48,7 +48,7 @@ struct BarPicture {
 
 struct FormFindings {
   std::vector<FoundSection> sections;  ///< gap-free from 0 to the recording's end
-  BarPicture picture;
+  SelfSimilarityPicture picture;
 };
 
 }  // namespace ear

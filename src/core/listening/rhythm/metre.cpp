@@ -28,7 +28,7 @@ double similarity(const ChromaVector& a, const ChromaVector& b) {
 
 /// How much each beat sounds like the first of a bar: harmony and bass change there, kick rather than snare.
 std::vector<double> downbeatEvidence(const std::vector<Seconds>& beats, const OnsetStrength& onsets,
-                                     const NoteActivity& notes) {
+                                     const NoteActivations& notes) {
   const std::size_t n = beats.size();
   std::vector<double> harmony(n), bass(n), low(n), snare(n), evidence(n);
   for (std::size_t i = 0; i < n; ++i) {
@@ -160,7 +160,7 @@ std::optional<Bpm> finerOfTwoTempi(const std::vector<Seconds>& beats) {
 /// Off-beats that were taken for beats, in a stretch or all through: bars begin half-way between them. What begins a
 /// bar is judged by harmony, bass and drums over stretches of 64 beats.
 std::vector<Seconds> offOffBeats(const std::vector<Seconds>& beats, const OnsetStrength& onsets,
-                                 const NoteActivity& notes) {
+                                 const NoteActivations& notes) {
   constexpr std::size_t kStretch = 128;  // halves of beats
   constexpr double kClearly = 0.5;       // deviations of the evidence
   const auto halves = divided(beats, 2);
@@ -280,13 +280,13 @@ std::vector<std::size_t> layBars(const std::vector<double>& evidence, const Phas
 
 }  // namespace
 
-CountedBeats countedBeats(std::vector<Seconds> beats, const OnsetStrength& onsets, const NoteActivity& notes,
-                          const std::function<std::vector<Seconds>(Bpm, double)>& track) {
+Tactus countedBeats(std::vector<Seconds> beats, const OnsetStrength& onsets, const NoteActivations& notes,
+                    const std::function<std::vector<Seconds>(Bpm, double)>& track) {
   // Shares of the beat's own strength.
   constexpr double kThird = 0.3, kAlike = 0.75, kHalf = 0.35, kDivides = 0.12;
   constexpr double kBrisk = 112.0;    // beats a minute
   constexpr std::size_t kFewest = 8;  // beats that tell anything
-  CountedBeats counted{.beats = std::move(beats)};
+  Tactus counted{.beats = std::move(beats)};
   if (counted.beats.size() < kFewest) return counted;
   // Nothing may be found at another tempo, as when the listening is cancelled: then they stay as they were.
   const auto trackAnew = [&](Bpm tempo, double factor) {
@@ -323,7 +323,7 @@ CountedBeats countedBeats(std::vector<Seconds> beats, const OnsetStrength& onset
   return counted;
 }
 
-Bars findBars(const CountedBeats& counted, const OnsetStrength& onsets, const NoteActivity& notes) {
+Bars findBars(const Tactus& counted, const OnsetStrength& onsets, const NoteActivations& notes) {
   const auto evidence = downbeatEvidence(counted.beats, onsets, notes);
   Phase phase;
   if (counted.threes) {

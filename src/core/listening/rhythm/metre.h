@@ -12,7 +12,7 @@
 namespace ear {
 
 /// Beats at the level that players count, and why it is this one.
-struct CountedBeats {
+struct Tactus {
   std::vector<Seconds> beats;
   bool threes = false;  ///< they come in groups of three, as in 6/8
   LevelReason reason = LevelReason::none;
@@ -21,8 +21,8 @@ struct CountedBeats {
 /// Moves tracked beats to the level that players count: what is not divided is no beat but its half, a snare between
 /// the beats makes it two, thirds all through make it compound time.
 /// @param track  beats of the recording whose tempo stays within a factor of one
-CountedBeats countedBeats(std::vector<Seconds> tracked, const OnsetStrength& onsets, const NoteActivity& notes,
-                          const std::function<std::vector<Seconds>(Bpm, double)>& track);
+Tactus countedBeats(std::vector<Seconds> tracked, const OnsetStrength& onsets, const NoteActivations& notes,
+                    const std::function<std::vector<Seconds>(Bpm, double)>& track);
 
 /// How the beats make bars.
 struct Bars {
@@ -33,6 +33,6 @@ struct Bars {
 
 /// Bars from where harmony and bass change and kick rather than snare is struck; a bar may be shorter or longer than
 /// the others, and the metre may change, where that is worth it (dynamic programming over bars).
-Bars findBars(const CountedBeats& counted, const OnsetStrength& onsets, const NoteActivity& notes);
+Bars findBars(const Tactus& counted, const OnsetStrength& onsets, const NoteActivations& notes);
 
 }  // namespace ear

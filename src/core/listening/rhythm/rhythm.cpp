@@ -126,13 +126,13 @@ std::vector<Seconds> trackThrough(const OnsetStrength& onsets, std::span<const S
   return trimSilence(trackBeats(through, measureTempogram(through), progress, range), onsets);
 }
 
-RhythmFindings measureRhythm(const OnsetStrength& onsets, const NoteActivity& notes, const Progress& progress) {
+RhythmFindings measureRhythm(const OnsetStrength& onsets, const NoteActivations& notes, const Progress& progress) {
   RhythmFindings result;
   result.tempogram = measureTempogram(onsets);
   auto tracked = trimSilence(trackBeats(onsets, result.tempogram, progress), onsets);
   result.pulse = pulseOf(onsets, tracked);
   if (tracked.size() < 4 || result.pulse <= 0.0) return result;
-  const CountedBeats counted = countedBeats(std::move(tracked), onsets, notes, [&](Bpm near, double factor) {
+  const Tactus counted = countedBeats(std::move(tracked), onsets, notes, [&](Bpm near, double factor) {
     const TempoRange range{Bpm(near.value / factor), Bpm(near.value * factor)};
     return trimSilence(trackBeats(onsets, result.tempogram, progress, range), onsets);
   });

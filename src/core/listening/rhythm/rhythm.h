@@ -37,6 +37,6 @@ std::vector<Seconds> trackThrough(const OnsetStrength& onsets, std::span<const S
                                   const Progress& progress);
 
 /// Tempo, beats, metre, downbeats and swing of a recording.
-RhythmFindings measureRhythm(const OnsetStrength& onsets, const NoteActivity& notes, const Progress& progress);
+RhythmFindings measureRhythm(const OnsetStrength& onsets, const NoteActivations& notes, const Progress& progress);
 
 }  // namespace ear

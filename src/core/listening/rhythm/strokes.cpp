@@ -130,7 +130,7 @@ PassageStrokes measureStrokes(const Recording& passage) {
   PassageStrokes result;
   const auto mono = listeningMono(passage);
   result.loudness = loudnessOf(mono, kListeningRate);
-  result.attacks = attacksOf(measureOnsets(measureBandFrames(mono, {})));
+  result.attacks = attacksOf(measureOnsets(measureLogBandSpectrogram(mono, {})));
   const Wave wave = waveOf(result.loudness);
   result.depth = wave.depth;
   result.steepness = wave.steepness;

@@ -75,7 +75,7 @@ float overtoneWeight(std::span<const Partial> frame, const Partial& partial) {
 }
 
 /// Steady partials of frame i.
-void observe(const TonalFrames& frames, std::size_t i, std::vector<Observation>& out) {
+void observe(const SpectralPeaks& frames, std::size_t i, std::vector<Observation>& out) {
   const auto frame = frames.frame(i);
   for (const Partial& p : frame) {
     if (p.hertz < kLowest || p.hertz > kHighest) continue;
@@ -177,7 +177,7 @@ double certaintyOf(const Estimate& e) {
 
 }  // namespace
 
-std::optional<ReferencePitch> measureReferencePitch(const TonalFrames& frames) {
+std::optional<ReferencePitch> measureReferencePitch(const SpectralPeaks& frames) {
   std::vector<Observation> all;
   std::vector<std::size_t> firstOfFrame;
   for (std::size_t i = 0; i < frames.count(); ++i) {

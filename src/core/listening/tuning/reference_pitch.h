@@ -17,6 +17,6 @@ namespace ear {
 /// fall into two groups that stand apart, the offset is that of the stronger one, not a mean that nobody played.
 ///
 /// @return empty when nothing pitched and stable sounds
-std::optional<ReferencePitch> measureReferencePitch(const TonalFrames& frames);
+std::optional<ReferencePitch> measureReferencePitch(const SpectralPeaks& frames);
 
 }  // namespace ear

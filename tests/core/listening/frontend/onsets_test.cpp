@@ -24,7 +24,7 @@ double plucked(double t, double first, double each, double hertz = 220) {
 }
 
 OnsetStrength onsetsOf(const Recording& recording) {
-  return measureOnsets(measureBandFrames(listeningMono(recording), {}));
+  return measureOnsets(measureLogBandSpectrogram(listeningMono(recording), {}));
 }
 
 float strongest(const std::vector<float>& strength) {

@@ -12,13 +12,13 @@ namespace {
 /// Sines on each side at the listening rate, as (hertz, amplitude).
 using Tones = std::vector<std::pair<double, double>>;
 
-TonalFrames framesOf(const Tones& tones, double seconds = 4) {
+SpectralPeaks framesOf(const Tones& tones, double seconds = 4) {
   std::vector<float> mono(static_cast<std::size_t>(seconds * kListeningRate));
   for (std::size_t i = 0; i < mono.size(); ++i)
     for (const auto& [hertz, amplitude] : tones)
       mono[i] += static_cast<float>(amplitude *
                                     std::sin(2 * std::numbers::pi * hertz * static_cast<double>(i) / kListeningRate));
-  return measureTonalFrames(mono, {});
+  return measureSpectralPeaks(mono, {});
 }
 
 /// Whether a partial near `hertz` sounds in the middle frame of a side.
@@ -60,7 +60,7 @@ TEST(StereoField, OverTimeTheSideThatPlaysIsSeen) {
       if ((i < mono.size() / 2) == first)
         mono[i] =
             static_cast<float>(0.3 * std::sin(2 * std::numbers::pi * hertz * static_cast<double>(i) / kListeningRate));
-    return measureTonalFrames(mono, {});
+    return measureSpectralPeaks(mono, {});
   };
   const auto points = sidesOverTime(splitStereo(silentHalf(330, true), silentHalf(500, false)), Seconds(1));
   ASSERT_GE(points.size(), 6U);

@@ -64,7 +64,7 @@ TEST(Metre, BarsOfThreeAndFourFollowTheHarmony) {
     const auto score = chordsOf(std::vector<int>(16, meter), 0.5);
     Groove groove(score.length().value);
     for (double t = 0.5; t < score.length().value; t += 0.5) groove.strum(t, 0.8F).strum(t + 0.25, 0.4F);
-    const CountedBeats counted{every(0.5, score.length().value)};
+    const Tactus counted{every(0.5, score.length().value)};
     const Bars bars = findBars(counted, groove.onsets(), score.notes());
     EXPECT_EQ(bars.meter, meter);
     ASSERT_GE(bars.first.size(), 15U);

@@ -6,11 +6,11 @@
 namespace ear {
 
 /// How a recording is heard.
-struct Sounding {
+struct PlaybackSettings {
   double speed = 1.0;     ///< 0.2 ... 1.5 of the recording's own
   Cents shift{};          ///< of the pitch, -1200 ... 1200
   Isolation isolation{};  ///< what of it
-  bool operator==(const Sounding&) const = default;
+  bool operator==(const PlaybackSettings&) const = default;
 
   /// Of the pitch, with the bass that was asked for an octave up.
   Cents wholeShift() const { return isolation.bassUp ? shift + Cents(1200) : shift; }

@@ -15,12 +15,12 @@ struct Extent {
 Extent extentOf(std::span<const float> samples);
 
 /// Extents of a recording at several grains, so that any stretch is drawn in time proportional to its pixels.
-class Envelope {
+class WaveformPyramid {
  public:
-  Envelope() = default;
-  explicit Envelope(std::shared_ptr<const Recording> recording);
+  WaveformPyramid() = default;
+  explicit WaveformPyramid(std::shared_ptr<const Recording> recording);
   /// Of extents that were found in another way. @param planes  one or two, of stretches that are `each` long
-  Envelope(std::vector<std::vector<Extent>> planes, Seconds each);
+  WaveformPyramid(std::vector<std::vector<Extent>> planes, Seconds each);
 
   bool empty() const { return levels_.empty(); }
   /// Extent of a stretch of a channel (0 left, 1 right; a mono recording has one for both).

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/playback/voice.h"
+#include "core/playback/stream.h"
 
 #include <rubberband/RubberBandStretcher.h>
 
@@ -20,16 +20,16 @@ constexpr double kRunUp = 1024;
 
 }  // namespace
 
-Voice::Voice() {
+Stream::Stream() {
   for (auto* planes : {&input_, &waste_})
     for (auto& plane : *planes) plane.resize(kChunk);
 }
 
-Voice::~Voice() = default;
-Voice::Voice(Voice&&) noexcept = default;
-Voice& Voice::operator=(Voice&&) noexcept = default;
+Stream::~Stream() = default;
+Stream::Stream(Stream&&) noexcept = default;
+Stream& Stream::operator=(Stream&&) noexcept = default;
 
-void Voice::attach(std::shared_ptr<const Recording> recording) {
+void Stream::attach(std::shared_ptr<const Recording> recording) {
   recording_ = std::move(recording);
   const auto make = [&](Stretcher::Options window) {
     auto stretcher = std::make_unique<Stretcher>(
@@ -49,7 +49,7 @@ void Voice::attach(std::shared_ptr<const Recording> recording) {
   ready_ = false;
 }
 
-void Voice::cue(double frame, const Sounding& sounding, const Voice& before) {
+void Stream::cue(double frame, const PlaybackSettings& sounding, const Stream& before) {
   sounding_ = sounding;
   position_ = frame;
   ready_ = false;
@@ -77,7 +77,7 @@ void Voice::cue(double frame, const Sounding& sounding, const Voice& before) {
 }
 
 /// The next samples of what is to be heard of the recording, silence outside of it.
-void Voice::read(std::span<float> left, std::span<float> right) {
+void Stream::read(std::span<float> left, std::span<float> right) {
   if (!sounding_.isolation.plain()) {
     isolator_.read(left, right);
   } else {
@@ -87,7 +87,7 @@ void Voice::read(std::span<float> left, std::span<float> right) {
   fed_ += static_cast<std::int64_t>(left.size());
 }
 
-void Voice::feed(int frames) {
+void Stream::feed(int frames) {
   const auto size = static_cast<std::size_t>(frames);
   read(std::span(input_[0]).first(size), std::span(input_[1]).first(size));
   const std::array<const float*, 2> planes{input_[0].data(), input_[1].data()};
@@ -95,14 +95,14 @@ void Voice::feed(int frames) {
 }
 
 /// Stretched samples. @return how many
-int Voice::take(std::span<float> left, std::span<float> right) {
+int Stream::take(std::span<float> left, std::span<float> right) {
   const int have = std::min(stretcher_->available(), static_cast<int>(left.size()));
   if (have <= 0) return 0;
   const std::array<float*, 2> planes{left.data(), right.data()};
   return static_cast<int>(stretcher_->retrieve(planes.data(), static_cast<std::size_t>(have)));
 }
 
-bool Voice::prime(int outputFrames) {
+bool Stream::prime(int outputFrames) {
   int budget = outputFrames;
   while (!ready_ && budget > 0) {
     if (!sounding_.isolation.plain() && !isolator_.ready()) {
@@ -125,7 +125,7 @@ bool Voice::prime(int outputFrames) {
   return ready_;
 }
 
-void Voice::render(std::span<float> left, std::span<float> right) {
+void Stream::render(std::span<float> left, std::span<float> right) {
   const auto size = static_cast<int>(left.size());
   position_ += size * sounding_.speed;
   if (!sounding_.stretched()) {

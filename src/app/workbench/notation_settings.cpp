@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "app/workbench/schools_settings.h"
+#include "app/workbench/notation_settings.h"
 
 #include <QSettings>
 
@@ -8,7 +8,7 @@ namespace {
 
 /// Each choice with its key and how many there are.
 template <class Visit>
-void eachChoice(Schools& s, Visit visit) {
+void eachChoice(NotationPreferences& s, Visit visit) {
   visit("strings", s.strings, 5);
   visit("letters", s.letters, 2);
   visit("signs", s.signs, 3);
@@ -21,8 +21,8 @@ void eachChoice(Schools& s, Visit visit) {
 
 }  // namespace
 
-Schools loadSchools() {
-  Schools schools;
+NotationPreferences loadNotation() {
+  NotationPreferences schools;
   QSettings settings;
   settings.beginGroup("naming");
   eachChoice(schools, [&]<class Choice>(const char* key, Choice& choice, int count) {
@@ -32,8 +32,8 @@ Schools loadSchools() {
   return schools;
 }
 
-void saveSchools(const Schools& schools) {
-  Schools copy = schools;
+void saveNotation(const NotationPreferences& schools) {
+  NotationPreferences copy = schools;
   QSettings settings;
   settings.beginGroup("naming");
   eachChoice(copy, [&](const char* key, auto& choice, int) { settings.setValue(key, static_cast<int>(choice)); });

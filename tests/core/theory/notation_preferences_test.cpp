@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/theory/schools.h"
+#include "core/theory/notation_preferences.h"
 
 #include <gtest/gtest.h>
 
@@ -11,14 +11,14 @@ namespace {
 const Guitar kStandard, kDroppedD{.tuning = {{38, 45, 50, 55, 59, 64}}},
     kCapo3{.tuning = standardTuning(), .capo = {3, 0}};
 
-std::string all(const Schools& schools, const Guitar& guitar, Spelling spelling = Spelling::sharps) {
+std::string all(const NotationPreferences& schools, const Guitar& guitar, Spelling spelling = Spelling::sharps) {
   std::string names;
   for (int s = 0; s < guitar.strings(); ++s) names += (s > 0 ? ", " : "") + stringName(schools, guitar, s, spelling);
   return names;
 }
 
-TEST(Schools, NameStrings) {
-  using S = Schools::Strings;
+TEST(NotationPreferences, NameStrings) {
+  using S = NotationPreferences::Strings;
   EXPECT_EQ(all({}, kStandard), "6, 5, 4, 3, 2, 1");
   EXPECT_EQ(all({.strings = S::numberFromLow}, kStandard), "1, 2, 3, 4, 5, 6");
   EXPECT_EQ(all({.strings = S::letter}, kStandard), "low E, A, D, G, B, high E");
@@ -26,22 +26,23 @@ TEST(Schools, NameStrings) {
   EXPECT_EQ(all({.strings = S::standardLetter}, kDroppedD), "low E, A, D, G, B, high E");
   EXPECT_EQ(all({.strings = S::pitch}, kCapo3), "G2, C3, F3, A♯3, D4, G4");
   EXPECT_EQ(all({.strings = S::letter}, kStandard, Spelling::germanSharps), "low E, A, D, G, H, high E");
-  const Schools letters{.strings = S::letter};
+  const NotationPreferences letters{.strings = S::letter};
   EXPECT_EQ(stringMark(letters, kStandard, 0, Spelling::sharps), "E");
   EXPECT_EQ(stringMark(letters, kStandard, 5, Spelling::sharps), "e") << "small for the high one";
 }
 
-TEST(Schools, NamePlaces) {
+TEST(NotationPreferences, NamePlaces) {
   EXPECT_EQ(placeName({}, kStandard, {3, 12}, false, Spelling::sharps), "fret 12 on string 3");
-  EXPECT_EQ(placeName({.places = Schools::Places::stringFirst}, kStandard, {3, 12}, false, Spelling::sharps),
-            "string 3, fret 12");
+  EXPECT_EQ(
+      placeName({.places = NotationPreferences::Places::stringFirst}, kStandard, {3, 12}, false, Spelling::sharps),
+      "string 3, fret 12");
   EXPECT_EQ(placeName({}, kCapo3, {4, 2}, false, Spelling::sharps), "fret 2 on string 2");
   EXPECT_EQ(placeName({}, kCapo3, {4, 2}, true, Spelling::sharps), "fret 5 on string 2");
   EXPECT_EQ(placeName({}, kCapo3, {4, 0}, true, Spelling::sharps), "open string 2");
 }
 
-TEST(Schools, NameBends) {
-  using B = Schools::Bends;
+TEST(NotationPreferences, NameBends) {
+  using B = NotationPreferences::Bends;
   EXPECT_EQ(bendName({}, Cents(50)), "quarter step");
   EXPECT_EQ(bendName({}, Cents(104)), "half step");
   EXPECT_EQ(bendName({}, Cents(300)), "1 1/2 steps");
@@ -53,8 +54,8 @@ TEST(Schools, NameBends) {
   EXPECT_EQ(bendName({}, Cents(10)), "no bend");
 }
 
-TEST(Schools, Count) {
-  using C = Schools::Counting;
+TEST(NotationPreferences, Count) {
+  using C = NotationPreferences::Counting;
   EXPECT_EQ(countName({}, 2, 1, 4), "2 e");
   EXPECT_EQ(countName({}, 2, 3, 4), "2 a");
   EXPECT_EQ(countName({}, 1, 1, 2), "1 and");
@@ -64,11 +65,11 @@ TEST(Schools, Count) {
   EXPECT_EQ(countName({.counting = C::syllables}, 3, 0, 4), "3");
 }
 
-TEST(Schools, SignsAndLetters) {
+TEST(NotationPreferences, SignsAndLetters) {
   const Key flat{PitchClass(3), Mode::minor};
   EXPECT_EQ(spellingIn({}, flat), Spelling::flats);
-  EXPECT_EQ(spellingIn({.signs = Schools::Signs::sharps}, flat), Spelling::sharps);
-  EXPECT_EQ(spellingIn({.letters = Schools::Letters::german}, flat), Spelling::germanFlats);
+  EXPECT_EQ(spellingIn({.signs = NotationPreferences::Signs::sharps}, flat), Spelling::sharps);
+  EXPECT_EQ(spellingIn({.letters = NotationPreferences::Letters::german}, flat), Spelling::germanFlats);
   EXPECT_EQ(pitchClassName(PitchClass(10), Spelling::germanFlats), "B");
   EXPECT_EQ(pitchClassName(PitchClass(11), Spelling::germanFlats), "H");
   EXPECT_EQ(pitchClassName(PitchClass(10), Spelling::germanSharps), "A♯");

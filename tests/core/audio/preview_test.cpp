@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/audio/glance.h"
+#include "core/audio/preview.h"
 
 #include <gtest/gtest.h>
 
@@ -27,8 +27,8 @@ std::filesystem::path stepped() {
   return file;
 }
 
-TEST(Glance, ShowsHowLoudItIsWhere) {
-  const Glance glance = glanceAt(stepped(), 64, kAll);
+TEST(Preview, ShowsHowLoudItIsWhere) {
+  const Preview glance = previewOf(stepped(), 64, kAll);
   EXPECT_NEAR(glance.duration.value, 20.0, 0.01);
   for (const auto& [from, amount] : {std::pair{1.0, 0.8}, {8.0, 0.8}, {12.0, 0.08}, {18.0, 0.08}}) {
     const TimeSpan stretch{Seconds(from), Seconds(from + 1)};
@@ -38,18 +38,18 @@ TEST(Glance, ShowsHowLoudItIsWhere) {
   }
 }
 
-TEST(Glance, CutShortItShowsTheWholeCoarser) {
+TEST(Preview, CutShortItShowsTheWholeCoarser) {
   int moments = 0;
-  const Glance glance = glanceAt(stepped(), 64, [&](Seconds) { return ++moments > 4; });
+  const Preview glance = previewOf(stepped(), 64, [&](Seconds) { return ++moments > 4; });
   ASSERT_FALSE(glance.envelope.empty());
   EXPECT_NEAR(glance.envelope.extent(0, {Seconds(2), Seconds(3)}).high, 0.8, 0.02);
   EXPECT_NEAR(glance.envelope.extent(0, {Seconds(17), Seconds(18)}).high, 0.08, 0.01);
 }
 
-TEST(Glance, OfTheDemoLooksLikeItsEnvelope) {
+TEST(Preview, OfTheDemoLooksLikeItsEnvelope) {
   const auto take = test::demoTake("studio");
-  const Envelope whole(take);
-  const Glance glance = glanceAt(std::filesystem::path(DEMO_DIR) / "studio.ogg", 128, kAll);
+  const WaveformPyramid whole(take);
+  const Preview glance = previewOf(std::filesystem::path(DEMO_DIR) / "studio.ogg", 128, kAll);
   EXPECT_NEAR(glance.duration.value, take->duration().value, 0.1);
   // Correlation of the loudness of a hundred stretches, as seen and as it is.
   double ss = 0, tt = 0, st = 0, s = 0, t = 0;
@@ -63,12 +63,12 @@ TEST(Glance, OfTheDemoLooksLikeItsEnvelope) {
   EXPECT_GT((st - s * t / n) / std::sqrt((ss - s * s / n) * (tt - t * t / n)), 0.6);
 }
 
-TEST(Glance, IsEmptyWhereNothingCanBeSeen) {
+TEST(Preview, IsEmptyWhereNothingCanBeSeen) {
   const auto folder = test::freshFolder("glance");
   std::ofstream(folder / "words.txt") << "no sound at all";
-  EXPECT_TRUE(glanceAt(folder / "words.txt", 64, kAll).envelope.empty());
-  EXPECT_TRUE(glanceAt(folder / "gone.wav", 64, kAll).envelope.empty());
-  EXPECT_TRUE(glanceAt(stepped(), 64, [](Seconds) { return true; }).envelope.empty());
+  EXPECT_TRUE(previewOf(folder / "words.txt", 64, kAll).envelope.empty());
+  EXPECT_TRUE(previewOf(folder / "gone.wav", 64, kAll).envelope.empty());
+  EXPECT_TRUE(previewOf(stepped(), 64, [](Seconds) { return true; }).envelope.empty());
 }
 
 }  // namespace

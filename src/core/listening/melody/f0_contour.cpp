@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/listening/melody/pitch_line.h"
+#include "core/listening/melody/f0_contour.h"
 
 #include <algorithm>
 #include <array>
@@ -248,9 +248,9 @@ class VoiceModel {
 };
 
 /// The exact pitch near a state: that of the nearest candidate.
-PitchLine::Point pointAt(const Frame& frame, std::size_t state) {
+F0Contour::Point pointAt(const Frame& frame, std::size_t state) {
   const double about = kLowest + static_cast<double>(state) / kBinsPerSemitone;
-  PitchLine::Point point{MidiPitch(about), 0.1F};
+  F0Contour::Point point{MidiPitch(about), 0.1F};
   double nearest = 0.35;
   for (const auto& c : frame.candidates)
     if (const double off = std::abs(c.midi - about); off < nearest)
@@ -260,8 +260,8 @@ PitchLine::Point pointAt(const Frame& frame, std::size_t state) {
 
 }  // namespace
 
-PitchLine measurePitchLine(std::span<const float> mono, const OnsetStrength& onsets, const Progress& progress) {
-  PitchLine line{static_cast<double>(kListeningRate) / kHop, {}};
+F0Contour measureF0Contour(std::span<const float> mono, const OnsetStrength& onsets, const Progress& progress) {
+  F0Contour line{static_cast<double>(kListeningRate) / kHop, {}};
   const auto periods = hearPeriods(mono, progress);
   auto frames = periods;
   std::vector<char> among(frames.size(), 0);  // other voices

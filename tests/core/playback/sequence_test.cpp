@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/settings/program.h"
+#include "core/settings/sequence.h"
 
 #include <gtest/gtest.h>
 
@@ -25,14 +25,14 @@ int stepAt(const std::vector<float>& heard, double seconds) {
   return static_cast<int>(std::lround(10 * heard[static_cast<std::size_t>(seconds * 44100)]));
 }
 
-Turn turn(double from, double to) {
+Segment turn(double from, double to) {
   return {.span = {Seconds(from), Seconds(to)}};
 }
 
-TEST(Program, PlaysItsTurnsInOrderAndStartsAnew) {
+TEST(Sequence, PlaysItsTurnsInOrderAndStartsAnew) {
   Deck player(steps());
-  const Turn turns[] = {turn(0, 1), turn(2, 3), turn(4, 5)};
-  player.setProgram(turns);
+  const Segment turns[] = {turn(0, 1), turn(2, 3), turn(4, 5)};
+  player.setSequence(turns);
   player.play();
   const auto heard = listen(player, 4.5);
   EXPECT_EQ(stepAt(heard, 0.5), 1);
@@ -43,13 +43,13 @@ TEST(Program, PlaysItsTurnsInOrderAndStartsAnew) {
   EXPECT_EQ(player.place().played, 4U);
 }
 
-TEST(Program, RestsAreAsLongAsAskedAndGrowWithTheSlowness) {
+TEST(Sequence, RestsAreAsLongAsAskedAndGrowWithTheSlowness) {
   for (const double speed : {1.0, 0.5}) {
     Deck player(test::soundOf(6.0, 44100, [](double t) { return 0.5 * std::sin(2 * 3.14159 * 330 * t); }));
-    player.setSounding({.speed = speed});
-    Turn answer = turn(1, 2);
+    player.setPlayback({.speed = speed});
+    Segment answer = turn(1, 2);
     answer.rest = Seconds(1);  // call and answer
-    player.setProgram({&answer, 1});
+    player.setSequence({&answer, 1});
     player.seek(Seconds(1));
     player.play();
     const auto heard = listen(player, 4.2 / speed);
@@ -68,12 +68,12 @@ TEST(Program, RestsAreAsLongAsAskedAndGrowWithTheSlowness) {
   }
 }
 
-TEST(Program, RepetitionsWithRestsComeAtEvenDistancesToTheSample) {
+TEST(Sequence, RepetitionsWithRestsComeAtEvenDistancesToTheSample) {
   // One spike in the turn: the distances between its copies are those of the turns.
   Deck player(test::soundOf(4.0, 44100, [](double t) { return std::abs(t - 1.5) < 0.5 / 44100 ? 0.9 : 0.0; }));
-  Turn only = turn(1, 2);
+  Segment only = turn(1, 2);
   only.rest = Seconds(0.3);
-  player.setProgram({&only, 1});
+  player.setSequence({&only, 1});
   player.seek(Seconds(1));
   player.play();
   const auto heard = listen(player, 6.0);
@@ -84,11 +84,11 @@ TEST(Program, RepetitionsWithRestsComeAtEvenDistancesToTheSample) {
   for (std::size_t i = 1; i < spikes.size(); ++i) EXPECT_EQ(spikes[i] - spikes[i - 1], 44100U + 13230U);
 }
 
-TEST(Program, AClickedBarEndsTheRest) {
+TEST(Sequence, AClickedBarEndsTheRest) {
   Deck player(test::soundOf(4.0, 44100, [](double) { return 0.0; }));
-  Turn counted = turn(0, 1);
+  Segment counted = turn(0, 1);
   counted.clicks = 3, counted.each = Seconds(0.25);
-  player.setProgram({&counted, 1});
+  player.setSequence({&counted, 1});
   player.play();
   const auto heard = listen(player, 2.0);
   std::vector<double> starts;
@@ -99,13 +99,13 @@ TEST(Program, AClickedBarEndsTheRest) {
   for (std::size_t i = 0; i < 3; ++i) EXPECT_NEAR(starts[i], 1.0 + 0.25 * static_cast<double>(i), 0.003);
 }
 
-TEST(Program, EachTurnHasItsSpeedAndItsRepeats) {
+TEST(Sequence, EachTurnHasItsSpeedAndItsRepeats) {
   Deck player(steps());
-  Turn slow = turn(0, 1), fast = turn(0, 1);
+  Segment slow = turn(0, 1), fast = turn(0, 1);
   slow.speed = 0.5, slow.repeats = 2;
   fast.speed = 1.0, fast.repeats = 0;
-  const Turn turns[] = {slow, fast};
-  player.setProgram(turns);
+  const Segment turns[] = {slow, fast};
+  player.setSequence(turns);
   player.play();
   listen(player, 3.9);
   EXPECT_EQ(player.place().turn, 0U);
@@ -119,12 +119,12 @@ TEST(Program, EachTurnHasItsSpeedAndItsRepeats) {
   EXPECT_EQ(player.place().turn, 1U);
 }
 
-TEST(Program, GoesOnAtTheSeamWhenToldTo) {
+TEST(Sequence, GoesOnAtTheSeamWhenToldTo) {
   Deck player(steps());
-  Turn first = turn(0, 1), second = turn(2, 3);
+  Segment first = turn(0, 1), second = turn(2, 3);
   first.repeats = second.repeats = 0;
-  const Turn turns[] = {first, second};
-  player.setProgram(turns);
+  const Segment turns[] = {first, second};
+  player.setSequence(turns);
   player.play();
   listen(player, 1.2);
   player.advance();
@@ -135,14 +135,14 @@ TEST(Program, GoesOnAtTheSeamWhenToldTo) {
   EXPECT_EQ(player.place().turn, 1U);
 }
 
-TEST(Program, WithoutOneTheLoopIsBack) {
+TEST(Sequence, WithoutOneTheLoopIsBack) {
   Deck player(steps());
-  const Turn turns[] = {turn(0, 1), turn(2, 3)};
+  const Segment turns[] = {turn(0, 1), turn(2, 3)};
   player.setLoop(TimeSpan{Seconds(4), Seconds(5)});
-  player.setProgram(turns);
+  player.setSequence(turns);
   player.play();
   listen(player, 1.5);
-  player.setProgram({});
+  player.setSequence({});
   const auto heard = listen(player, 3.0);
   for (const double t : {0.3, 1.0, 2.0, 2.9}) EXPECT_EQ(stepAt(heard, t), 5);
 }

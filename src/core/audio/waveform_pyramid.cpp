@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/audio/envelope.h"
+#include "core/audio/waveform_pyramid.h"
 
 #include <algorithm>
 #include <cmath>
@@ -42,7 +42,7 @@ Extent extentOf(std::span<const float> samples) {
   return all.extent();
 }
 
-Envelope::Levels Envelope::coarserAndCoarser(std::vector<Extent> finest) {
+WaveformPyramid::Levels WaveformPyramid::coarserAndCoarser(std::vector<Extent> finest) {
   Levels levels{std::move(finest)};
   while (levels.back().size() > kFactor) {
     const auto& fine = levels.back();
@@ -54,7 +54,7 @@ Envelope::Levels Envelope::coarserAndCoarser(std::vector<Extent> finest) {
   return levels;
 }
 
-Envelope::Envelope(std::shared_ptr<const Recording> recording)
+WaveformPyramid::WaveformPyramid(std::shared_ptr<const Recording> recording)
     : recording_(std::move(recording)), rate_(recording_->sampleRate), finest_(kBlock) {
   for (const std::span<const float> plane : recording_->channels) {
     std::vector<Extent> blocks;
@@ -68,11 +68,11 @@ Envelope::Envelope(std::shared_ptr<const Recording> recording)
   }
 }
 
-Envelope::Envelope(std::vector<std::vector<Extent>> planes, Seconds each) : rate_(1.0 / each.value) {
+WaveformPyramid::WaveformPyramid(std::vector<std::vector<Extent>> planes, Seconds each) : rate_(1.0 / each.value) {
   for (auto& plane : planes) levels_.push_back(coarserAndCoarser(std::move(plane)));
 }
 
-Extent Envelope::extent(std::size_t channel, TimeSpan stretch) const {
+Extent WaveformPyramid::extent(std::size_t channel, TimeSpan stretch) const {
   if (empty()) return {};
   channel = std::min(channel, levels_.size() - 1);
   const Levels& levels = levels_[channel];

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/theory/schools.h"
+#include "core/theory/notation_preferences.h"
 
 #include <algorithm>
 #include <array>
@@ -39,33 +39,33 @@ std::string quarters(int count, const char* unit) {
 
 }  // namespace
 
-Spelling spellingIn(const Schools& schools, const std::optional<Key>& key) {
-  const Spelling signs = schools.signs == Schools::Signs::sharps  ? Spelling::sharps
-                         : schools.signs == Schools::Signs::flats ? Spelling::flats
-                         : key                                    ? spellingOf(*key)
-                                                                  : Spelling::sharps;
-  return schools.letters == Schools::Letters::german ? germanOf(signs) : signs;
+Spelling spellingIn(const NotationPreferences& schools, const std::optional<Key>& key) {
+  const Spelling signs = schools.signs == NotationPreferences::Signs::sharps  ? Spelling::sharps
+                         : schools.signs == NotationPreferences::Signs::flats ? Spelling::flats
+                         : key                                                ? spellingOf(*key)
+                                                                              : Spelling::sharps;
+  return schools.letters == NotationPreferences::Letters::german ? germanOf(signs) : signs;
 }
 
-std::string stringName(const Schools& schools, const Guitar& guitar, int string, Spelling spelling) {
+std::string stringName(const NotationPreferences& schools, const Guitar& guitar, int string, Spelling spelling) {
   switch (schools.strings) {
-    case Schools::Strings::numberFromHigh:
+    case NotationPreferences::Strings::numberFromHigh:
       return std::to_string(guitar.strings() - string);
-    case Schools::Strings::numberFromLow:
+    case NotationPreferences::Strings::numberFromLow:
       return std::to_string(string + 1);
-    case Schools::Strings::letter:
+    case NotationPreferences::Strings::letter:
       return letterOf(guitar, string, guitar.tuning.strings, spelling);
-    case Schools::Strings::standardLetter:
+    case NotationPreferences::Strings::standardLetter:
       return letterOf(guitar, string, standardOf(guitar.tuning), spelling);
-    case Schools::Strings::pitch:
+    case NotationPreferences::Strings::pitch:
       return noteName(guitar.open(string), spelling);
   }
   return {};
 }
 
-std::string stringMark(const Schools& schools, const Guitar& guitar, int string, Spelling spelling) {
-  const bool tuned = schools.strings == Schools::Strings::letter;
-  if (!tuned && schools.strings != Schools::Strings::standardLetter)
+std::string stringMark(const NotationPreferences& schools, const Guitar& guitar, int string, Spelling spelling) {
+  const bool tuned = schools.strings == NotationPreferences::Strings::letter;
+  if (!tuned && schools.strings != NotationPreferences::Strings::standardLetter)
     return stringName(schools, guitar, string, spelling);
   const auto pitches = tuned ? guitar.tuning.strings : standardOf(guitar.tuning);
   const PitchClass pc(pitches[static_cast<std::size_t>(string)]);
@@ -75,55 +75,57 @@ std::string stringMark(const Schools& schools, const Guitar& guitar, int string,
   return letter;
 }
 
-std::string placeName(const Schools& schools, const Guitar& guitar, Place place, bool fromNut, Spelling spelling) {
+std::string placeName(const NotationPreferences& schools, const Guitar& guitar, FretPosition place, bool fromNut,
+                      Spelling spelling) {
   const std::string string = "string " + stringName(schools, guitar, place.string, spelling);
   const std::string fret = place.fret == 0 ? "open" : std::to_string(fromNut ? guitar.fromNut(place) : place.fret);
-  if (schools.places == Schools::Places::stringFirst) return string + ", " + (place.fret == 0 ? fret : "fret " + fret);
+  if (schools.places == NotationPreferences::Places::stringFirst)
+    return string + ", " + (place.fret == 0 ? fret : "fret " + fret);
   return place.fret == 0 ? "open " + string : "fret " + fret + " on " + string;
 }
 
-std::string bendName(const Schools& schools, Cents size) {
+std::string bendName(const NotationPreferences& schools, Cents size) {
   const int quarterTones = static_cast<int>(std::lround(std::abs(size.value) / 50.0));
   if (quarterTones == 0) return "no bend";
   switch (schools.bends) {
-    case Schools::Bends::steps:
+    case NotationPreferences::Bends::steps:
       if (quarterTones == 1) return "quarter step";
       if (quarterTones == 2) return "half step";
       if (quarterTones == 4) return "whole step";
       return quarters(quarterTones, "steps");
-    case Schools::Bends::tones:
+    case NotationPreferences::Bends::tones:
       if (quarterTones == 1) return "quarter tone";
       if (quarterTones == 2) return "semitone";
       if (quarterTones == 4) return "tone";
       return quarters(quarterTones, "tones");
-    case Schools::Bends::halfAndFull:
+    case NotationPreferences::Bends::halfAndFull:
       if (quarterTones == 1) return "quarter";
       if (quarterTones == 2) return "half";
       if (quarterTones == 4) return "full";
       return quarters(quarterTones, "full");
-    case Schools::Bends::frets:
+    case NotationPreferences::Bends::frets:
       if (quarterTones == 2) return "1 fret";
       return quarters(2 * quarterTones, "frets");
   }
   return {};
 }
 
-std::string countName(const Schools& schools, int beat, int part, int of) {
+std::string countName(const NotationPreferences& schools, int beat, int part, int of) {
   std::string number = std::to_string(beat);
   if (part == 0) return number;
   switch (schools.counting) {
-    case Schools::Counting::syllables:
+    case NotationPreferences::Counting::syllables:
       if (of == 4) return number + " " + std::array{"", "e", "and", "a"}[static_cast<std::size_t>(part)];
       if (of == 2) return number + " and";
       break;
-    case Schools::Counting::ands:
+    case NotationPreferences::Counting::ands:
       if (of == 2 || (of == 4 && part == 2)) return number + " and";
       break;
-    case Schools::Counting::triplets:
+    case NotationPreferences::Counting::triplets:
       if (of == 3) return number + " " + std::array{"", "trip", "let"}[static_cast<std::size_t>(part)];
       if (of == 2) return number + " and";
       break;
-    case Schools::Counting::fraction:
+    case NotationPreferences::Counting::fraction:
       break;
   }
   return number + " + " + std::to_string(part) + "/" + std::to_string(of);

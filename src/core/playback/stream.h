@@ -10,7 +10,7 @@
 #include "core/audio/recording.h"
 #include "core/playback/isolator.h"
 #include "core/playback/resampler.h"
-#include "core/settings/sounding.h"
+#include "core/settings/playback_settings.h"
 
 namespace RubberBand {
 class RubberBandStretcher;
@@ -24,19 +24,19 @@ namespace ear {
 /// A voice is cued, primed (the stretcher has to swallow what lies before the first frame), then rendered. Its settings
 /// do not change while it sounds: the player cues another voice and crossfades. Neither allocates nor locks after
 /// attach().
-class Voice {
+class Stream {
  public:
-  Voice();
-  ~Voice();
-  Voice(Voice&&) noexcept;
-  Voice& operator=(Voice&&) noexcept;
+  Stream();
+  ~Stream();
+  Stream(Stream&&) noexcept;
+  Stream& operator=(Stream&&) noexcept;
 
   /// Chooses what to play from; allocates. Not while sounding.
   void attach(std::shared_ptr<const Recording> recording);
 
   /// Forgets what sounded; the next rendered sample will be that of `frame`, which may lie outside of the recording
   /// (silence). @param before  what sounded last, perhaps this voice: its level goes on where it isolates the same
-  void cue(double frame, const Sounding& sounding, const Voice& before);
+  void cue(double frame, const PlaybackSettings& sounding, const Stream& before);
 
   /// Works towards readiness, by at most about `outputFrames` of stretching. @return true when ready to render
   bool prime(int outputFrames);
@@ -44,7 +44,7 @@ class Voice {
 
   /// The recording's frame that the next rendered sample belongs to.
   double position() const { return position_; }
-  const Sounding& sounding() const { return sounding_; }
+  const PlaybackSettings& sounding() const { return sounding_; }
 
   /// Writes the next samples of both planes, of equal size; only when ready.
   void render(std::span<float> left, std::span<float> right);
@@ -62,7 +62,7 @@ class Voice {
   Resampler resampler_;
   std::array<std::vector<float>, 2> input_;
   std::array<std::vector<float>, 2> waste_;  // takes what is discarded while priming
-  Sounding sounding_;
+  PlaybackSettings sounding_;
   double position_ = 0.0;
   std::int64_t fed_ = 0;  // next frame to read
   int discard_ = 0;       // stretched samples still before the cued frame

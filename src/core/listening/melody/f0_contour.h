@@ -11,7 +11,7 @@
 namespace ear {
 
 /// Pitch of one voice, frame by frame.
-struct PitchLine {
+struct F0Contour {
   struct Point {
     std::optional<MidiPitch> pitch{};   ///< against A 440; empty where nothing sounds that has one
     float certainty = 0;                ///< in [0, 1]
@@ -28,6 +28,6 @@ struct PitchLine {
 /// is struck the pitch may jump, elsewhere it glides.
 /// @param mono    samples at kListeningRate
 /// @param onsets  of the same sound
-PitchLine measurePitchLine(std::span<const float> mono, const OnsetStrength& onsets, const Progress& progress);
+F0Contour measureF0Contour(std::span<const float> mono, const OnsetStrength& onsets, const Progress& progress);
 
 }  // namespace ear
