@@ -37,6 +37,7 @@ class StrokesWindow : public QDialog {
   Q_OBJECT
  public:
   explicit StrokesWindow(Workbench& bench, QWidget* parent);
+  bool busy() const { return job_.running(); }
 
  private:
   void measure();

@@ -41,7 +41,11 @@ QPixmap pictureOf(DeskWindow& window, const QString& view) {
     return tune->grab();
   }
   if (view == "times") return window.openJumps()->grab();
-  if (view == "strokes") return window.openStrokes()->grab();
+  if (view == "strokes") {
+    auto* strokes = window.openStrokes();
+    while (strokes->busy()) QApplication::processEvents(QEventLoop::WaitForMoreEvents);
+    return strokes->grab();
+  }
   if (view == "compare") {
     auto* compare = window.openCompare();
     while (compare->working()) QApplication::processEvents(QEventLoop::WaitForMoreEvents);

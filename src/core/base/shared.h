@@ -86,9 +86,8 @@ class Pieces {
   /// A piece as this list's own. @pre i < size()
   T& change(std::size_t i) { return list_[i].change(); }
   void clear() { list_.clear(); }
-  void push_back(T value) {
-    list_.emplace_back(std::move(value));
-  }  // NOLINT(readability-identifier-naming): as a vector has it
+  // NOLINTNEXTLINE(readability-identifier-naming): as a vector has it
+  void push_back(T value) { list_.emplace_back(std::move(value)); }
   template <class Predicate>
   void removeIf(Predicate predicate) {
     std::erase_if(list_, [&](const Shared<T>& piece) { return predicate(*piece); });

@@ -7,8 +7,8 @@
 
 namespace ear {
 
-/// What borders are weighed with: from an early regression whose recipe was not kept, then by hand. It stays, since what
-/// bench/fit/borders.py learns is no better yet (bench/RESULTS.md).
+/// What borders are weighed with: from an early regression whose recipe was not kept, then by hand. It stays, since
+/// what bench/fit/borders.py learns is no better yet (bench/RESULTS.md).
 struct BorderWeights {
   static constexpr std::size_t kSigns = 11;
   /// Log odds that one deviation adds, in the order of BorderSign.
