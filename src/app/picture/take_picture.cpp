@@ -44,6 +44,7 @@ QPixmap pictureOf(DeskWindow& window, const QString& view) {
   if (view == "strokes") {
     auto* strokes = window.openStrokes();
     while (strokes->busy()) QApplication::processEvents(QEventLoop::WaitForMoreEvents);
+    QApplication::processEvents();  // its sentences find their room
     return strokes->grab();
   }
   if (view == "compare") {
