@@ -124,7 +124,7 @@ void BarLane::drag(QPointF to, Qt::KeyboardModifiers modifiers, const LaneView& 
       Evidence::Kind::barsMoved, "bar-line-" + std::to_string(*held_));
 }
 
-void BarLane::evict(QPointF at, bool moved, const LaneView& view) {
+void BarLane::letGo(QPointF at, bool moved, const LaneView& view) {
   bench_.document().endMerge();
   if (!moved) bench_.selection().goTo(view.timeAt(at.x()));
 }

@@ -24,7 +24,7 @@ class BarLane : public Lane {
   void grab(QPointF at, Qt::KeyboardModifiers modifiers, const LaneView& view) override;
   /// One step of undo for the whole drag. With Shift its neighbours stay where they are.
   void drag(QPointF to, Qt::KeyboardModifiers modifiers, const LaneView& view) override;
-  void evict(QPointF at, bool moved, const LaneView& view) override;
+  void letGo(QPointF at, bool moved, const LaneView& view) override;
   QString tip(QPointF at, const LaneView& view) const override;
 
  private:

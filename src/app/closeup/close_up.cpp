@@ -224,9 +224,9 @@ void CloseUp::mouseReleaseEvent(QMouseEvent* event) {
   const Hold was = std::exchange(hold_, Hold::none);
   const QPointF at = event->position();
   bench_.document().endMerge();
-  if (was == Hold::lane) held_->evict(at, moved_, viewOf(*held_));
+  if (was == Hold::lane) held_->letGo(at, moved_, viewOf(*held_));
   if (was != Hold::passage) return;
-  const bool edge = passage_.evict();
+  const bool edge = passage_.letGo();
   if (moved_ || edge) return;
   bench_.selection().goTo(timeAt(at.x()));
   if (held_ != nullptr) held_->clicked(at, viewOf(*held_));

@@ -11,7 +11,7 @@ Lane::Hold Lane::holdAt(QPointF, Qt::KeyboardModifiers, const LaneView&) const {
 }
 void Lane::grab(QPointF, Qt::KeyboardModifiers, const LaneView&) {}
 void Lane::drag(QPointF, Qt::KeyboardModifiers, const LaneView&) {}
-void Lane::evict(QPointF, bool, const LaneView&) {}
+void Lane::letGo(QPointF, bool, const LaneView&) {}
 
 void Lane::clicked(QPointF, const LaneView&) {}
 void Lane::doubleClicked(QPointF, const LaneView&) {}

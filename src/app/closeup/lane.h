@@ -52,7 +52,7 @@ class Lane : public QObject {
   /// The hold is taken, drawn along and let go.
   virtual void grab(QPointF at, Qt::KeyboardModifiers modifiers, const LaneView& view);
   virtual void drag(QPointF to, Qt::KeyboardModifiers modifiers, const LaneView& view);
-  virtual void evict(QPointF at, bool moved, const LaneView& view);
+  virtual void letGo(QPointF at, bool moved, const LaneView& view);
 
   /// A plain click, after the playhead went there.
   virtual void clicked(QPointF at, const LaneView& view);

@@ -68,7 +68,7 @@ void PassageHandles::drag(double x, Qt::KeyboardModifiers modifiers, const LaneV
   }
 }
 
-bool PassageHandles::evict() {
+bool PassageHandles::letGo() {
   if (drawing_ && bench_.selection().passage()) bench_.transport().seek(bench_.selection().passage()->start);
   return std::exchange(edge_, Edge::none) != Edge::none;
 }

@@ -20,7 +20,7 @@ class PassageHandles {
   /// Edges snap to attack, beat and bar, but not with Alt.
   void drag(double x, Qt::KeyboardModifiers modifiers, const LaneView& all);
   /// @return whether an edge was held, not a new passage drawn
-  bool evict();
+  bool letGo();
 
  private:
   enum class Edge { none, start, end };

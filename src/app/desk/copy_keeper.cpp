@@ -91,7 +91,7 @@ void CopyKeeper::beginAnother() {
   timer_.stop();
   due_ = false;
   job_.wait();
-  claim_.evict();
+  claim_.letGo();
   name_ = QUuid::createUuid().toString(QUuid::WithoutBraces) + kStudyFileExtension + ".autosave";
 }
 

@@ -15,7 +15,7 @@ class FileClaim {
   /// @return false when another window has it. A folder that takes no such file is no obstacle: nobody else can write
   /// there either
   bool take(const QString& file);
-  void evict() { lock_.reset(), file_.clear(); }
+  void letGo() { lock_.reset(), file_.clear(); }
   /// Whether take() has succeeded for this file.
   bool holds(const QString& file) const { return !file_.isEmpty() && file_ == identity(file); }
 

@@ -37,7 +37,7 @@ bool StudyKeeper::open(const QString& file) {
   if (!mayClose()) return false;
   copies_->drop();
   copies_->beginAnother();
-  claim_.evict();
+  claim_.letGo();
   mark_.clear();
   bench_.session().newFromRecording(file);
   return true;
@@ -59,7 +59,7 @@ bool StudyKeeper::openAsCopy(const QString& source, const QString& notice) {
   }
   if (!mayClose()) return false;
   putOnDesk(*std::move(stored), {});
-  claim_.evict();
+  claim_.letGo();
   mark_.clear();
   bench_.document().markChanged();
   copies_->writeNow();
@@ -96,7 +96,7 @@ bool StudyKeeper::openStudy(const QString& file) {
   const bool again = claim_.holds(file) && !bench_.document().file.empty();
   if (again) {
     if (!mayClose()) return false;
-    claim_.evict();
+    claim_.letGo();
   }
   FileClaim claim;
   if (QFileInfo::exists(file) && !claim.take(file)) {
@@ -191,7 +191,7 @@ bool StudyKeeper::openDemo(const QString& file) {
     return false;
   }
   putOnDesk(*std::move(stored), {});
-  claim_.evict();
+  claim_.letGo();
   mark_.clear();
   return true;
 }

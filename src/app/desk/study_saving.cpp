@@ -96,6 +96,7 @@ bool StudyKeeper::saveAs() {
 }
 
 bool StudyKeeper::mayClose() {
+  bench_.practice().stop();  // what was practised is written down before anybody asks whether to save
   if (!bench_.document().worthSaving()) return true;
   const int answer = asking_.ask(tr("Save the study?"),
                                  tr("“%1” has changes that are not saved.").arg(text(bench_.document().study().title)),

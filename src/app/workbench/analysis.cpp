@@ -16,7 +16,7 @@
 namespace ear {
 namespace {
 
-constexpr Seconds kLong{600.0};  // from here on a glance shows the recording before it is decoded
+constexpr Seconds kLong{600.0};  // from here on a preview shows the recording before it is decoded
 constexpr std::size_t kGlances = 512;
 constexpr auto kGlanceTime = std::chrono::milliseconds(1500);
 
@@ -41,11 +41,13 @@ Preview previewOfLong(const std::filesystem::path& file, const Progress& progres
 }  // namespace
 
 Analysis::Analysis(Session& session, Transport& transport, QObject* parent)
-    : QObject(parent), session_(session), transport_(transport), job_(this) {
+    : QObject(parent), session_(session), transport_(transport), job_(this), look_(this) {
   connect(&job_, &BackgroundJob::progressed, this, &Analysis::progressed);
-  connect(&job_, &BackgroundJob::failed, &session, &Session::said);
-  connect(&job_, &BackgroundJob::finished, this, &Analysis::changed);
-  connect(&session, &Session::studyLeaving, &job_, &BackgroundJob::cancel);
+  for (BackgroundJob* job : {&job_, &look_}) {
+    connect(job, &BackgroundJob::failed, &session, &Session::said);
+    connect(job, &BackgroundJob::finished, this, &Analysis::changed);
+    connect(&session, &Session::studyLeaving, job, &BackgroundJob::cancel);
+  }
   connect(&session, &Session::studyReplaced, this, &Analysis::open);
   connect(&session, &Session::documentChanged, this, [this] {
     // Undo may take away the take on the desk, or bring it back.
@@ -54,6 +56,7 @@ Analysis::Analysis(Session& session, Transport& transport, QObject* parent)
 }
 
 Analysis::~Analysis() {
+  look_.cancel();
   job_.cancel();
 }
 
@@ -61,12 +64,12 @@ Seconds Analysis::duration() const {
   if (transport_.hasSound()) return transport_.player().recording()->duration();
   const Take* take = session_.take();
   if (take == nullptr) return Seconds(0);
-  return take->duration > Seconds(0) ? take->duration : glance_.duration;
+  return take->duration > Seconds(0) ? take->duration : preview_.duration;
 }
 
 void Analysis::drop() {
   envelope_ = {};
-  glance_ = {};
+  preview_ = {};
   opened_.clear();
   transport_.unload();
   emit soundChanged();
@@ -93,9 +96,9 @@ void Analysis::open() {
   doing_ = tr("Opening “%1”").arg(QString::fromStdString(take->name));
   job_.run([this, file, measured, id = take->id, known = take->hash, plays = transport_.output().rateCheck()](
                const Progress& progress, const BackgroundJob::Post& post) {
-    if (const Preview glance = previewOfLong(file, progress); !glance.envelope.empty())
-      post([this, glance] {
-        glance_ = glance;
+    if (const Preview preview = previewOfLong(file, progress); !preview.envelope.empty())
+      post([this, preview] {
+        preview_ = preview;
         emit soundChanged();
       });
     auto decoded = decode(file, progress);
@@ -167,7 +170,8 @@ void Analysis::listenAgain() {
 }
 
 void Analysis::cancel() {
-  if (!job_.running()) return;
+  if (!running()) return;
+  look_.cancel();
   job_.cancel();
   emit changed();
   session_.say(transport_.hasSound()
@@ -179,7 +183,7 @@ void Analysis::relocate(const QString& file) {
   const Take* take = session_.take();
   if (take == nullptr) return;
   doing_ = tr("Looking at “%1”").arg(QFileInfo(file).fileName());
-  job_.run([this, file, id = take->id](const Progress& progress, const BackgroundJob::Post& post) {
+  look_.run([this, file, id = take->id](const Progress& progress, const BackgroundJob::Post& post) {
     const auto hash = contentHash(toPath(file), progress);
     if (progress.cancelled()) return;
     post([=, this] {
@@ -209,7 +213,7 @@ void Analysis::adopt(const std::string& id, const QString& file, const std::stri
         tr("This is not the same file as before, so it is listened to anew. Check the times of your passages against "
            "it."));
   }
-  open();
+  if (session_.take()->id == id) open();
 }
 
 }  // namespace ear

@@ -22,7 +22,7 @@ class Analysis : public QObject {
   Analysis(Session& session, Transport& transport, QObject* parent);
   ~Analysis() override;
 
-  bool running() const { return job_.running(); }
+  bool running() const { return job_.running() || look_.running(); }
   /// In words: what it is busy with.
   QString doing() const { return doing_; }
   void listenAgain();
@@ -36,8 +36,8 @@ class Analysis : public QObject {
   /// Of the recording, as well as it is known yet.
   Seconds duration() const;
   const WaveformPyramid& envelope() const { return envelope_; }
-  /// The envelope, or what a glance at a long recording showed while it is being opened.
-  const WaveformPyramid& overview() const { return envelope_.empty() ? glance_.envelope : envelope_; }
+  /// The envelope, or what a preview of a long recording shows while it is being opened.
+  const WaveformPyramid& overview() const { return envelope_.empty() ? preview_.envelope : envelope_; }
 
  signals:
   void soundChanged();  ///< another recording, or none
@@ -54,8 +54,9 @@ class Analysis : public QObject {
   Session& session_;
   Transport& transport_;
   BackgroundJob job_;
+  BackgroundJob look_;  // at a file that the recording may have moved to
   WaveformPyramid envelope_;
-  Preview glance_;  // while a long recording is being decoded
+  Preview preview_;  // while a long recording is being decoded
   QString doing_, problem_;
   bool missing_ = false;
   std::string opened_;  // id of the take

@@ -68,10 +68,7 @@ void PracticeKeeper::start(Kind kind, std::vector<Segment> turns, TimeSpan span)
   clean_ = cleanAll_ = 0;
   turn_ = furthest_ = 0;
   played_ = 0;
-  bench_.transport().player().setSequence(turns_);
-  std::vector<TimeSpan> spans;
-  for (const Segment& turn : turns_) spans.push_back(turn.span);
-  bench_.transport().mixer().readAhead().expect(std::move(spans));
+  bench_.transport().mixer().setSequence(turns_);
   bench_.transport().seek(turns_.front().span.start);
   follow();
   if (!bench_.transport().playing()) bench_.transport().togglePlay();
@@ -191,7 +188,7 @@ void PracticeKeeper::stop() {
   if (!kind_) return;
   const Kind was = *std::exchange(kind_, std::nullopt);
   const Player::Whereabouts place = bench_.transport().player().place();
-  bench_.transport().player().setSequence({});
+  bench_.transport().mixer().setSequence({});
   const int times = was == Kind::ladder && begun_.ladder.byKey ? cleanAll_ : static_cast<int>(place.played);
   if (bench_.take() != nullptr && times > 0) {
     PracticeEntry entry{QDateTime::currentDateTime().toString(Qt::ISODate).toStdString(),

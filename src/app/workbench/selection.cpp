@@ -12,7 +12,7 @@ namespace ear {
 
 Selection::Selection(Session& session, Transport& transport, Analysis& analysis, QObject* parent)
     : QObject(parent), session_(session), transport_(transport), analysis_(analysis) {
-  connect(&session, &Session::studyReplaced, this, &Selection::forgetAll);
+  connect(&session, &Session::studyLeaving, this, &Selection::forgetAll);
   connect(&session, &Session::documentChanged, this, &Selection::followStudy);
   connect(&session, &Session::takeLeaving, this, &Selection::leaveTake);
   connect(&session, &Session::takeEntered, this, &Selection::enterTake);
@@ -20,9 +20,7 @@ Selection::Selection(Session& session, Transport& transport, Analysis& analysis,
 }
 
 void Selection::applyLoop() {
-  const auto loop = looping_ ? passage_ : std::nullopt;
-  transport_.player().setLoop(loop);
-  transport_.mixer().readAhead().expect(loop ? std::vector{*loop} : std::vector<TimeSpan>{});
+  transport_.mixer().setLoop(looping_ ? passage_ : std::nullopt);
 }
 
 void Selection::set(std::optional<TimeSpan> span) {
@@ -32,7 +30,7 @@ void Selection::set(std::optional<TimeSpan> span) {
     span->start = std::clamp(span->start, Seconds(0), std::max(Seconds(0), all - shortest));
     span->end = std::clamp(span->end, span->start + shortest, std::max(span->start + shortest, all));
   } else {
-    evict();
+    letGo();
   }
   passage_ = span;
   applyLoop();
@@ -94,7 +92,7 @@ bool Selection::differsFromKept() const {
 }
 
 /// The kept passage on the desk is let go of. A change of it is not lost: it is there when it is opened again.
-void Selection::evict() {
+void Selection::letGo() {
   if (keptId_.empty()) return;
   if (differsFromKept())
     changed_[keptId_] = onDesk();
@@ -128,7 +126,7 @@ void Selection::open(const std::string& id) {
   const Passage* found = session_.document().study().passage(id);
   if (found == nullptr) return;
   const Passage p = *found;
-  evict();
+  letGo();
   session_.activateTake(p.take);
   session_.document().endMerge();
   takePartInHand(p.part);
@@ -194,7 +192,7 @@ void Selection::forgetAll() {
 
 void Selection::leaveTake() {
   if (const Take* take = session_.take()) left_[take->id] = {transport_.position(), passage_, keptId_};
-  evict();
+  letGo();
   passage_.reset();
 }
 

@@ -54,7 +54,7 @@ class Selection : public QObject {
   void applyLoop();
   Passage::Settings onDesk() const;
   void putOnDesk(const Passage::Settings& settings);
-  void evict();
+  void letGo();
   void takePartInHand(const std::string& id);
   void followStudy();
   void leaveTake();

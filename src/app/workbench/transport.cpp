@@ -117,8 +117,7 @@ void Transport::togglePlay() {
 }
 
 void Transport::seek(Seconds to) {
-  player().seek(to);
-  mixer_.readAhead().hurry();
+  mixer_.seek(to);
   emit positionChanged();
 }
 

@@ -18,18 +18,25 @@ constexpr double kShortest = 0.5;     // seconds; less holds no stable partial
 constexpr double kOfHeldSound = 0.4;  // what is left of the certainty of its key
 constexpr double kSideStep = 1.0;     // seconds of the curve of sides
 
+struct Sides {
+  StereoField field;
+  std::vector<SidePoint> curve;
+};
+
 /// Where the partials sit; one channel leaves all of them in the middle.
-StereoField listenToSides(const Recording& recording, bool wanted, const Progress& progress) {
+Sides listenToSides(const Recording& recording, bool wanted, const Progress& progress) {
   StereoField field;
   if (!wanted || recording.channels.size() < 2) {
     field.share[static_cast<std::size_t>(Side::centre)] = 1.0;
-    return field;
+    return {field, {}};
   }
   const auto frames = [&](std::span<const float> plane) {
     return measureSpectralPeaks(resample(plane, recording.sampleRate, kListeningRate), progress);
   };
   const SpectralPeaks left = frames(recording.left());
-  return splitStereo(left, frames(recording.right()));
+  field = splitStereo(left, frames(recording.right()));
+  auto curve = sidesOverTime(field, Seconds(kSideStep));
+  return {std::move(field), std::move(curve)};
 }
 
 /// No harmony follows another.
@@ -64,6 +71,29 @@ void silenceChords(std::vector<FoundChord>& chords, TimeSpan span) {
     add({inside.end, c.span.end}, c.chord, c.certainty);
   }
   chords = std::move(kept);
+}
+
+struct Harmony {
+  std::vector<FoundChord> chords;
+  KeyFindings key;
+};
+
+/// Chords heard without a key tell the key, and the key then helps to hear the chords.
+/// @param held  hardly anything is struck anew
+Harmony hearHarmony(const SpectralPeaks& tonal, Cents offset, const NoteActivations& notes,
+                    const RhythmFindings& rhythm, Seconds duration, bool held) {
+  const auto heard = [&](const std::optional<Key>& key) {
+    return findChords(notes, rhythm.beats, rhythm.downbeats, duration, key);
+  };
+  Harmony harmony{{}, findKey(notes, heard({}), measurePredominantPitch(tonal, offset), rhythm.swing.ratio)};
+  auto& [chords, key] = harmony;
+  chords = heard(key.readings.empty() ? std::nullopt : std::optional(key.readings.front().key));
+  // Partials of one sound are no harmony, whatever chord they would make.
+  if (held && isOneSound(chords)) return {};
+  for (auto& reading : key.readings)
+    if (held) reading.certainty *= kOfHeldSound;
+  if (!key.readings.empty()) key.changes = findKeyChanges(chords, key.readings.front().key);
+  return harmony;
 }
 
 }  // namespace
@@ -110,28 +140,15 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
   ready(Aspect::time, 0.8);
   if (progress.cancelled()) return cancelled;
   if (reference && (wants(Aspect::chords) || wants(Aspect::key) || wants(Aspect::guitar))) {
-    // Chords heard without a key tell the key, and the key then helps to hear the chords.
-    const auto heard = [&](const std::optional<Key>& key) {
-      return findChords(notes, rhythm.beats, rhythm.downbeats, recording.duration(), key);
-    };
-    const bool held = onsets.liveliness < kLively;
-    auto key = findKey(notes, heard({}), measurePredominantPitch(tonal, reference->offset), rhythm.swing.ratio);
-    auto chords = heard(key.readings.empty() ? std::nullopt : std::optional(key.readings.front().key));
-    if (held && isOneSound(chords)) {
-      // Partials of one sound are no harmony, whatever chord they would make.
-      key = {};
-      chords.clear();
-    }
-    for (auto& reading : key.readings)
-      if (held) reading.certainty *= kOfHeldSound;
-    if (!key.readings.empty()) key.changes = findKeyChanges(chords, key.readings.front().key);
+    const auto [chords, key] =
+        hearHarmony(tonal, reference->offset, notes, rhythm, recording.duration(), onsets.liveliness < kLively);
     if (wants(Aspect::chords)) findings.chords = chords;
     ready(Aspect::chords, 0.85);
     if (wants(Aspect::key)) findings.key = key;
     ready(Aspect::key, 0.86);
     if (wants(Aspect::guitar)) {
-      const StereoField& field = sides.get();
-      findings.sides = sidesOverTime(field, Seconds(kSideStep));
+      const auto& [field, curve] = sides.get();
+      findings.sides = curve;
       if (!chords.empty()) findings.guitars = findGuitars(field, notes, reference->offset, chords, progress);
     }
     ready(Aspect::guitar, 0.92);
@@ -139,8 +156,7 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
   tonal = {};
   if (progress.cancelled()) return cancelled;
   if (needsForm) {
-    auto form = findForm(recording.duration(), bandFrames, onsets, notes, rhythm,
-                         sidesOverTime(sides.get(), Seconds(kSideStep)));
+    auto form = findForm(recording.duration(), bandFrames, onsets, notes, rhythm, sides.get().curve);
     for (const auto& section : form.sections)
       if (section.role == Role::countIn || section.role == Role::noMusic) silenceChords(findings.chords, section.span);
     if (wants(Aspect::form)) {

@@ -11,10 +11,34 @@ constexpr double kRamp = 0.02;  // seconds from silence to full level when the v
 }  // namespace
 
 void Mixer::load(Track track) {
+  segments_.clear();
   readAhead_.change([&] {
     player_.load(std::move(track));
     return player_.shared();
   });
+}
+
+void Mixer::seek(Seconds to) {
+  player_.seek(to);
+  readAhead_.hurry();
+}
+
+void Mixer::setLoop(std::optional<TimeSpan> span) {
+  player_.setLoop(span);
+  expectNext();
+}
+
+void Mixer::setSequence(std::span<const Segment> segments) {
+  player_.setSequence(segments);
+  segments_.clear();
+  for (const Segment& segment : segments) segments_.push_back(segment.span);
+  expectNext();
+}
+
+void Mixer::expectNext() {
+  auto spans = segments_;
+  if (const auto loop = player_.loop()) spans.push_back(*loop);
+  readAhead_.expect(std::move(spans));
 }
 
 void Mixer::prepare(int sampleRate) {

@@ -36,19 +36,24 @@ class Mixer {
   void setVolume(double gain) { volume_ = gain; }  ///< 0 ... 1, linear; of all that sounds
   double volume() const { return volume_; }
 
-  /// Keeps in memory what is about to be played.
-  ReadAhead& readAhead() { return readAhead_; }
+  // As the player's own; what may be played next is read in beforehand.
+  void seek(Seconds to);
+  void setLoop(std::optional<TimeSpan> span);
+  void setSequence(std::span<const Segment> segments);
 
   /// The next samples, left and right in turn.
   void render(std::span<float> interleaved);
 
  private:
+  void expectNext();
+
   Player player_;
   Tones tones_;
   Drone drone_;
   HeldSound held_;
   Monitor monitor_;
   std::atomic<double> volume_ = 0.7;
+  std::vector<TimeSpan> segments_;  // of the sequence
   int rate_ = 0;
   float gain_ = 0.0F;                                           // where the volume is now
   ReadAhead readAhead_{[this] { return player_.position(); }};  // last: its thread asks the player

@@ -11,15 +11,15 @@ namespace {
 
 constexpr double kFade = 0.008;     // seconds of output: the crossfade of every seam and jump
 constexpr double kRamp = 0.012;     // seconds from silence to full level
-constexpr double kCueAhead = 0.30;  // seconds before a seam at which the next voice is primed
-constexpr int kPrimeShare = 3;      // stretching done for the next voice, per sample rendered
+constexpr double kCueAhead = 0.30;  // seconds before a seam at which the next stream is primed
+constexpr int kPrimeShare = 3;      // stretching done for the next stream, per sample rendered
 constexpr double kNothing = std::numeric_limits<double>::quiet_NaN();
 
 }  // namespace
 
 Track::Track(std::shared_ptr<const Recording> recording) : recording_(std::move(recording)) {
   if (recording_ == nullptr) return;
-  for (auto& voice : streams_) voice.attach(recording_);
+  for (auto& stream : streams_) stream.attach(recording_);
 }
 
 void Player::follow(TimeLineSource& source) {
@@ -45,7 +45,7 @@ void Player::load(Track track) {
   if (recording() == nullptr) return;
   click_.prepare(sound().sampleRate);
   for (TimeLineSource* source : followers_) source->prepare(sound().sampleRate);
-  voice().cue(0.0, set_, voice());
+  stream().cue(0.0, set_, stream());
 }
 
 void Player::playCounted(int beats, Seconds each) {
@@ -143,9 +143,9 @@ void Player::readControls() {
   wishes_.play = playing_;
 }
 
-/// Starts to prime the other voice so that it can come in after `startIn` samples with `frame` at the end of the fade.
+/// Starts to prime the other stream so that it can come in after `startIn` samples with `frame` at the end of the fade.
 void Player::cueNext(double frame, std::int64_t startIn, const PlaybackSettings& sounding) {
-  other().cue(frame - static_cast<double>(fadeLength()) * sounding.speed, sounding, voice());
+  other().cue(frame - static_cast<double>(fadeLength()) * sounding.speed, sounding, stream());
   nextIn_ = std::max<std::int64_t>(0, startIn);
 }
 
@@ -160,7 +160,7 @@ void Player::cueSeam() {
     if ((turn.repeats > 0 && nextRepeat_ >= turn.repeats) || advance_)
       nextTurn_ = (turn_ + 1) % program.count, nextRepeat_ = 0;
     start = framesOf(program.turns[nextTurn_].span).start;
-    const double samples = sound().sampleRate / voice().sounding().speed;
+    const double samples = sound().sampleRate / stream().sounding().speed;
     restBehind_.beat = std::max<std::int64_t>(1, std::llround(turn.each.value * samples));
     restBehind_.clicksLeft = std::max(0, turn.clicks) * restBehind_.beat;
     restBehind_.left = std::max<std::int64_t>(std::llround(turn.rest.value * samples), restBehind_.clicksLeft);
@@ -169,11 +169,11 @@ void Player::cueSeam() {
   cueNext(static_cast<double>(start), toSeam_ - fadeLength(), wanted(nextTurn_));
 }
 
-/// Counts the samples to the end of the loop anew, from where the current voice is.
+/// Counts the samples to the end of the loop anew, from where the current stream is.
 void Player::planSeam() {
   if (!activeLoop_) return;
-  const Stream& voice = this->voice();
-  toSeam_ = std::llround((static_cast<double>(activeLoop_->end) - voice.position()) / voice.sounding().speed);
+  const Stream& stream = this->stream();
+  toSeam_ = std::llround((static_cast<double>(activeLoop_->end) - stream.position()) / stream.sounding().speed);
 }
 
 /// Another program starts with its first turn.
@@ -183,12 +183,12 @@ void Player::followProgram() {
   turn_ = 0, repeat_ = 0;
 }
 
-/// Turns what the control side asked for into a cued voice; one thing at a time, the rest waits for the next block.
+/// Turns what the control side asked for into a cued stream; one thing at a time, the rest waits for the next block.
 void Player::obeyControls() {
   if (fadeLeft_ > 0) return;
   followProgram();
   const auto loop = wantedLoop();
-  Stream& voice = this->voice();
+  Stream& stream = this->stream();
   const bool loopChanged = loop != activeLoop_;
   if (loopChanged) {
     activeLoop_ = loop;
@@ -201,15 +201,15 @@ void Player::obeyControls() {
     nextIsSeam_ = false;
     cueNext(to + fade, 0, now);
   } else if (loop &&
-             (voice.position() > static_cast<double>(loop->end) ||
-              (loopChanged && voice.position() < static_cast<double>(loop->start) - fade)) &&
+             (stream.position() > static_cast<double>(loop->end) ||
+              (loopChanged && stream.position() < static_cast<double>(loop->start) - fade)) &&
              nextIn_ < 0) {
     nextIsSeam_ = false;
     cueNext(static_cast<double>(loop->start) + fade, 0, now);
-  } else if (voice.sounding() != now && (nextIn_ < 0 || nextIsSeam_)) {
-    // The new voice needs a moment to prime: aim for where the old one will be by then.
+  } else if (stream.sounding() != now && (nextIn_ < 0 || nextIsSeam_)) {
+    // The new stream needs a moment to prime: aim for where the old one will be by then.
     const auto lead = static_cast<std::int64_t>(kFade * 4 * sound().sampleRate);
-    double frame = voice.position() + static_cast<double>(lead + fadeLength()) * voice.sounding().speed;
+    double frame = stream.position() + static_cast<double>(lead + fadeLength()) * stream.sounding().speed;
     if (loop && frame > static_cast<double>(loop->end)) frame -= static_cast<double>(loop->end - loop->start);
     nextIsSeam_ = false;
     cueNext(frame, lead, now);
@@ -219,7 +219,7 @@ void Player::obeyControls() {
   }
 }
 
-/// The voice that was faded to is the one that sounds.
+/// The stream that was faded to is the one that sounds.
 void Player::endFade() {
   current_ = 1 - current_;
   nextIn_ = -1;
@@ -232,7 +232,7 @@ void Player::endFade() {
     if (wishes_.program->count > 0) activeLoop_ = wantedLoop();
     if (restBehind_.left > 0) {
       rest_ = restBehind_;
-      // The voice comes in a fade's length before the turn's start.
+      // The stream comes in a fade's length before the turn's start.
       rest_.left -= fadeLength();
       riseLeft_ = fadeTotal_;
     }
@@ -258,10 +258,10 @@ std::size_t Player::renderRest(std::size_t from, std::size_t most) {
     rest_.clicksLeft = std::max<std::int64_t>(0, rest_.clicksLeft - static_cast<std::int64_t>(run));
   }
   for (const auto side : {0U, 1U}) std::fill_n(scratch_[side].begin() + static_cast<std::ptrdiff_t>(from), run, 0.0F);
-  voice().prime(kPrimeShare * static_cast<int>(run));
+  stream().prime(kPrimeShare * static_cast<int>(run));
   rest_.left -= static_cast<std::int64_t>(run);
   // What the rest ends with has to be there; a rest too short for that lasts a little longer.
-  if (rest_.left == 0 && !voice().ready()) rest_.left = static_cast<std::int64_t>(run);
+  if (rest_.left == 0 && !stream().ready()) rest_.left = static_cast<std::int64_t>(run);
   return run;
 }
 
@@ -273,20 +273,20 @@ void Player::renderSound(std::size_t count) {
       continue;
     }
     std::size_t run = count - done;
-    Stream& voice = this->voice();
+    Stream& stream = this->stream();
     Stream& other = this->other();
     const bool toSilence = nextIsSeam_ && restBehind_.left > 0;
     if (nextIn_ == 0 && fadeLeft_ == 0) {
       // It has been primed since long before, unless somebody jumped to just before a seam: then this one seam waits
-      // for its voice, rather than the audio thread for the stretcher.
+      // for its stream, rather than the audio thread for the stretcher.
       if (other.ready() || toSilence) fadeLeft_ = fadeTotal_ = fadeLength();
     }
     if (nextIn_ > 0) run = std::min<std::size_t>(run, static_cast<std::size_t>(nextIn_));
     if (fadeLeft_ > 0) run = std::min<std::size_t>(run, static_cast<std::size_t>(fadeLeft_));
     const auto left = std::span(scratch_[0]).subspan(done, run), right = std::span(scratch_[1]).subspan(done, run);
-    click_.mark(voice.position(), voice.sounding().speed, run, done);
-    for (TimeLineSource* source : followers_) source->mark(voice.position(), voice.sounding().speed, run, done);
-    voice.render(left, right);
+    click_.mark(stream.position(), stream.sounding().speed, run, done);
+    for (TimeLineSource* source : followers_) source->mark(stream.position(), stream.sounding().speed, run, done);
+    stream.render(left, right);
     if (nextIn_ > 0) nextIn_ -= static_cast<std::int64_t>(run);
     toSeam_ -= static_cast<std::int64_t>(run);
     if (riseLeft_ > 0) {
@@ -332,9 +332,9 @@ void Player::startCount() {
 void Player::settle() {
   followProgram();
   const double to = seekTo_.exchange(kNothing);
-  Stream& voice = this->voice();
-  if (std::isnan(to) && voice.sounding() == wanted() && fadeLeft_ == 0 && nextIn_ < 0) return;
-  voice.cue(std::isnan(to) ? voice.position() : to, wanted(), voice);
+  Stream& stream = this->stream();
+  if (std::isnan(to) && stream.sounding() == wanted() && fadeLeft_ == 0 && nextIn_ < 0) return;
+  stream.cue(std::isnan(to) ? stream.position() : to, wanted(), stream);
   fadeLeft_ = riseLeft_ = 0;
   nextIn_ = -1;
   nextIsSeam_ = false;
@@ -344,11 +344,11 @@ void Player::renderBlock(std::span<float> out) {
   const std::size_t count = out.size() / 2;
   readControls();
   const bool play = wishes_.play;
-  Stream& voice = this->voice();
+  Stream& stream = this->stream();
   if (gain_ == 0.0F) {
     if (!play) rest_ = {}, countAsked_ = 0, counting_ = resting_ = false;
     if (rest_.left == 0) settle(), startCount();
-    const bool ready = voice.prime(kPrimeShare * static_cast<int>(count));
+    const bool ready = stream.prime(kPrimeShare * static_cast<int>(count));
     if (!play || (!ready && rest_.left == 0)) {
       std::fill(out.begin(), out.end(), 0.0F);
       return;
@@ -372,7 +372,7 @@ void Player::renderBlock(std::span<float> out) {
   for (TimeLineSource* source : followers_) source->render(out);
   counting_ = rest_.left > 0 && rest_.left <= rest_.clicksLeft;
   resting_ = rest_.left > 0;
-  const double position = this->voice().position();
+  const double position = this->stream().position();
   if (std::isnan(seekTo_.load())) shownFrame_ = std::clamp(position, 0.0, static_cast<double>(sound().frames()));
   if (!activeLoop_ && position >= static_cast<double>(sound().frames())) playing_ = false;
 }

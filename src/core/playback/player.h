@@ -37,8 +37,8 @@ class Track {
 ///
 /// The control side may be called from any one thread at any time; render() belongs to the audio thread and neither
 /// allocates, locks nor waits. Whatever makes the sound discontinuous (the seam of a loop, a jump, another
-/// speed, pitch or isolation) happens in one way: a second voice is cued at the new place and crossfaded in with equal
-/// power. Rests between turns of a program, and counts, are silences before a voice that waits.
+/// speed, pitch or isolation) happens in one way: a second stream is cued at the new place and crossfaded in with equal
+/// power. Rests between turns of a program, and counts, are silences before a stream that waits.
 class Player {
  public:
   static constexpr double kSlowest = 0.2, kFastest = 1.5;
@@ -122,7 +122,7 @@ class Player {
   void endFade();
   void planSeam();
   std::int64_t fadeLength() const;
-  Stream& voice() { return track_.streams_[current_]; }
+  Stream& stream() { return track_.streams_[current_]; }
   Stream& other() { return track_.streams_[1 - current_]; }
   const Recording& sound() const { return *track_.recording_; }
   Loop framesOf(TimeSpan span) const;
@@ -154,13 +154,13 @@ class Player {
     std::int64_t clicksLeft = 0, beat = 1;  // the last `clicksLeft` samples of it are clicks, so far apart
     bool first = true;                      // no click has been given
   };
-  std::size_t current_ = 0;  // of the track's two voices
+  std::size_t current_ = 0;  // of the track's two streams
   std::optional<Loop> activeLoop_;
   std::uint32_t programId_ = 0;
   std::size_t turn_ = 0, nextTurn_ = 0;
   int repeat_ = 0, nextRepeat_ = 0;
   std::int64_t toSeam_ = 0;   // output samples until the loop's end
-  std::int64_t nextIn_ = -1;  // output samples until the other voice may come in; -1: it is not cued
+  std::int64_t nextIn_ = -1;  // output samples until the other stream may come in; -1: it is not cued
   bool nextIsSeam_ = false;
   std::int64_t fadeLeft_ = 0, fadeTotal_ = 1;
   std::int64_t riseLeft_ = 0;  // samples until what comes out of a rest is at its level

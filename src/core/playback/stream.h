@@ -21,9 +21,9 @@ namespace ear {
 /// One stereo stream out of a recording from a given frame on, stretched (Rubber Band, finer engine) and shifted by
 /// reading what was stretched at another pace; the library's own shifting allocates whenever the pitch changes.
 ///
-/// A voice is cued, primed (the stretcher has to swallow what lies before the first frame), then rendered. Its settings
-/// do not change while it sounds: the player cues another voice and crossfades. Neither allocates nor locks after
-/// attach().
+/// A stream is cued, primed (the stretcher has to swallow what lies before the first frame), then rendered. Its
+/// settings do not change while it sounds: the player cues another stream and crossfades. Neither allocates nor locks
+/// after attach().
 class Stream {
  public:
   Stream();
@@ -35,7 +35,7 @@ class Stream {
   void attach(std::shared_ptr<const Recording> recording);
 
   /// Forgets what sounded; the next rendered sample will be that of `frame`, which may lie outside of the recording
-  /// (silence). @param before  what sounded last, perhaps this voice: its level goes on where it isolates the same
+  /// (silence). @param before  what sounded last, perhaps this stream: its level goes on where it isolates the same
   void cue(double frame, const PlaybackSettings& sounding, const Stream& before);
 
   /// Works towards readiness, by at most about `outputFrames` of stretching. @return true when ready to render

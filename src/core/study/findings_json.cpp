@@ -293,7 +293,10 @@ Json differenceToJson(const SectionDifference& d) {
 /// An earlier file has it in words, of which these facts were made.
 SectionDifference differenceFrom(const Json& json) {
   if (json.is_string()) return differenceIn(sentenceFrom(json));
-  const auto number = [&](const char* name) { return json.contains(name) ? wholeAt(json, name) : 0; };
+  constexpr int kMost = 9999;  // of anything: more was never measured
+  const auto number = [&](const char* name) {
+    return json.contains(name) ? std::clamp(wholeAt(json, name), -kMost, kMost) : 0;
+  };
   return {number("semitones"), number("bars"), number("ending") != 0, number("beat") != 0,
           number("loudness"),  number("left"), number("right")};
 }

@@ -149,8 +149,8 @@ TEST(Mixer, WhatIsPlayedStaysInMemoryWhileTheRecordingIsListenedTo) {
     for (int i = 0; i < 400 && residentOf(span) < 1.0; ++i) std::this_thread::sleep_for(std::chrono::milliseconds(25));
     return residentOf(span) == 1.0;
   };
-  mixer.player().seek(Seconds(200));
-  mixer.readAhead().expect({{Seconds(100), Seconds(110)}});
+  mixer.seek(Seconds(200));
+  mixer.setLoop(TimeSpan{Seconds(100), Seconds(110)});
   EXPECT_TRUE(comes({Seconds(200), Seconds(228)})) << "ahead of the playhead";
   EXPECT_TRUE(comes({Seconds(100), Seconds(110)})) << "the loop";
   evict(*recording, all);  // as a listener does behind itself
@@ -158,12 +158,18 @@ TEST(Mixer, WhatIsPlayedStaysInMemoryWhileTheRecordingIsListenedTo) {
   EXPECT_EQ(residentOf({Seconds(100), Seconds(110)}), 1.0);
   EXPECT_EQ(residentOf({Seconds(300), Seconds(320)}), 0.0);
   // Whoever goes elsewhere has it there, and the rest is let go of in time.
-  mixer.readAhead().expect({});
-  mixer.player().seek(Seconds(10));
-  mixer.readAhead().hurry();
+  mixer.setLoop({});
+  mixer.seek(Seconds(10));
   EXPECT_TRUE(comes({Seconds(10), Seconds(38)}));
   evict(*recording, all);
   EXPECT_EQ(residentOf({Seconds(200), Seconds(228)}), 0.0);
+  // The loop is expected again when a sequence over it has ended.
+  mixer.setLoop(TimeSpan{Seconds(100), Seconds(110)});
+  const Segment turns[] = {{.span = {Seconds(300), Seconds(305)}}, {.span = {Seconds(350), Seconds(355)}}};
+  mixer.setSequence(turns);
+  EXPECT_TRUE(comes({Seconds(350), Seconds(355)}));
+  mixer.setSequence({});
+  EXPECT_TRUE(comes({Seconds(100), Seconds(110)}));
 }
 
 }  // namespace

@@ -4,6 +4,7 @@
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
+#include <algorithm>
 #include <fstream>
 #include <nlohmann/json.hpp>
 #include <sstream>
@@ -88,6 +89,17 @@ TEST(StudyFormat, WhatWasMeasuredInWordsReadsTheSameFromItsFacts) {
     }
   }
   EXPECT_GT(said, 0U);
+}
+
+TEST(StudyFormat, ADifferenceBeyondMeasureIsHeldWithinBounds) {
+  const auto read = *readStudyText(versionOne(), "/music", "old");
+  auto json = nlohmann::ordered_json::parse(*writeStudyText(read.study, read.measurements, "/music"));
+  auto& take = *std::ranges::find_if(json["takes"], [](const auto& t) { return t.contains("measured"); });
+  take["measured"]["form"][0]["difference"] = {{"bars", INT32_MIN}, {"semitones", INT32_MAX}};
+  const auto back = readStudyText(json.dump(), "/music", "new");
+  ASSERT_TRUE(back.ok()) << back.problem();
+  const auto& form = back->measurements.at(take["id"].get<std::string>())->form;
+  EXPECT_EQ(wordsOf(form[0].difference), "9999 semitones higher, 9999 bars shorter");
 }
 
 TEST(StudyFormat, EvidenceIsKeptWithItsNumbers) {
