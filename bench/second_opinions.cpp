@@ -182,8 +182,8 @@ void scoreNotes(const nlohmann::json& truth, const Recording& recording, std::ma
     const auto technique = n["technique"].get<std::string>();
     if (technique != "pick" && technique != "hammer" && technique != "pull")
       continue;  // the others move or are no tones
-    const auto last = std::min(pitches.size(), static_cast<std::size_t>(std::max(0.0, end - 0.02) * line.rate));
-    for (auto i = static_cast<std::size_t>((start + 0.02) * line.rate); i < last; ++i) pitches[i].push_back(midi);
+    const auto last = std::min(pitches.size(), line.clock.frameBefore(Seconds(end - 0.02)));
+    for (auto i = line.clock.frameBefore(Seconds(start + 0.02)); i < last; ++i) pitches[i].push_back(midi);
   }
   for (const auto& n : findNotes(line, onsets)) {
     heard.push_back({n.span.start.value, n.pitch.value});

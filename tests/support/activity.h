@@ -27,7 +27,7 @@ class Score {
   std::vector<Seconds> downbeats(double seconds) const { return beats(4 * seconds); }
 
  private:
-  NoteActivations notes_{.rate = kRate, .activity = {}};
+  NoteActivations notes_{.clock = {kRate}, .activity = {}};
 };
 
 }  // namespace ear::test

@@ -31,7 +31,7 @@ QPainterPath pathOf(const EarKeeper::Followed& followed, const Placing& at) {
   const auto& points = heard.points;
   const auto frame = [&](Seconds moment) {
     return static_cast<std::size_t>(
-        std::clamp((moment - start).value * heard.rate, 0.0, static_cast<double>(points.size())));
+        std::clamp(heard.clock.placeOf(moment - start), 0.0, static_cast<double>(points.size())));
   };
   const std::size_t from = frame(at.view.window.start), to = std::min(points.size(), frame(at.view.window.end) + 2);
   QPainterPath line;
@@ -42,7 +42,7 @@ QPainterPath pathOf(const EarKeeper::Followed& followed, const Placing& at) {
       drawing = false;
       continue;
     }
-    const QPointF point(at.view.xOf(start + Seconds(static_cast<double>(k) / heard.rate)), at.yOf(*pitch));
+    const QPointF point(at.view.xOf(start + heard.clock.timeOf(k)), at.yOf(*pitch));
     // A leap to another note is no line.
     if (drawing && points[k - 1].pitch && std::abs((*pitch - *points[k - 1].pitch).value) < 1.2)
       line.lineTo(point);

@@ -19,7 +19,8 @@
 namespace ear {
 
 /// What the views work on, each part with its own state and signals. Views ask it for the state and call it to change
-/// something; they keep no copy.
+/// something; they keep no copy. All of it lives on the window's thread; what takes long goes to a BackgroundJob, which
+/// posts its results back to that thread.
 class Workbench : public QObject {
   Q_OBJECT
  public:

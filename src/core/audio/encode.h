@@ -9,6 +9,7 @@
 namespace ear {
 
 /// Writes a recording as 32-bit float WAV (libsndfile).
+/// @return a sentence where the file cannot be made or written to the end
 Outcome<Done> writeWav(const Recording& recording, const std::filesystem::path& file);
 
 }  // namespace ear

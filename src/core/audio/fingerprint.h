@@ -10,6 +10,7 @@
 namespace ear {
 
 /// SHA-256 (FIPS 180-4) of a file's bytes as 64 lower-case hex digits: tells that a moved file is the same one.
+/// Reads all of it. @return a sentence where it cannot be read, or when cancelled
 Outcome<std::string> contentHash(const std::filesystem::path& file, const Progress& progress = {});
 
 }  // namespace ear

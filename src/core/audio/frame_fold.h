@@ -26,6 +26,7 @@ struct MediaDeleter {
 class FrameFold {
  public:
   /// Appends a frame (or, with null, what the resampler still holds) to the recording.
+  /// @return false where the frame cannot be converted
   bool append(const AVFrame* frame, Recording& out);
 
   float peak() const { return peak_; }           ///< greatest absolute sample so far

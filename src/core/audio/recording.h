@@ -12,7 +12,8 @@
 
 namespace ear {
 
-/// Decoded sound: one or two planes of samples at the file's own rate, full scale at +-1.
+/// Decoded sound: one or two planes of samples at the file's own rate, full scale at +-1. Once made it is shared as
+/// const and read from any thread.
 struct Recording {
   int sampleRate = 0;             ///< Hz
   std::vector<Samples> channels;  ///< one plane (mono) or two (left, right), of equal length
@@ -20,6 +21,7 @@ struct Recording {
 
   std::size_t frames() const { return channels.empty() ? 0 : channels.front().size(); }
   Seconds duration() const { return Seconds(static_cast<double>(frames()) / sampleRate); }
+  // @pre there is a plane
   std::span<const float> left() const { return channels.front(); }
   std::span<const float> right() const { return channels.back(); }
 };

@@ -8,7 +8,7 @@
 
 namespace ear {
 
-/// One plane at another sample rate (libsoxr); the first sample stays at time 0.
+/// One plane at another sample rate (libsoxr); the first sample stays at time 0. Any thread. @pre both rates > 0
 /// @param best  20-bit quality for listening; else 16-bit, enough for measuring
 Samples resample(std::span<const float> samples, int fromRate, int toRate, bool best = false);
 

@@ -12,9 +12,10 @@ namespace ear {
 struct Extent {
   float low = 0.0F, high = 0.0F, rms = 0.0F;
 };
-Extent extentOf(std::span<const float> samples);
+Extent extentOf(std::span<const float> samples);  ///< all 0 of no samples
 
-/// Extents of a recording at several grains, so that any stretch is drawn in time proportional to its pixels.
+/// Extents of a recording at several grains, so that any stretch is drawn in time proportional to its pixels. Making it
+/// goes through all samples once; then it can be read from any thread.
 class WaveformPyramid {
  public:
   WaveformPyramid() = default;

@@ -4,6 +4,7 @@
 #include <future>
 
 #include "core/audio/resample.h"
+#include "core/base/parameter.h"
 #include "core/listening/form/form.h"
 #include "core/listening/frontend/predominant_pitch.h"
 #include "core/listening/guitar/guitar_setup.h"
@@ -14,9 +15,14 @@
 
 namespace ear {
 namespace {
-constexpr double kShortest = 0.5;     // seconds; less holds no stable partial
-constexpr double kOfHeldSound = 0.4;  // what is left of the certainty of its key
-constexpr double kSideStep = 1.0;     // seconds of the curve of sides
+
+struct Parameters {
+  double shortest = parameter("listener.shortest", 0.5, "s");  ///< less holds no stable partial
+  /// what is left of the certainty of its key
+  double ofHeldSound = parameter("listener.ofHeldSound", 0.4, "of the certainty");
+  double sideStep = parameter("listener.sideStep", 1.0, "s");  ///< of the curve of sides
+};
+const Parameters kPar{};
 
 struct Sides {
   StereoField field;
@@ -35,7 +41,7 @@ Sides listenToSides(const Recording& recording, bool wanted, const Progress& pro
   };
   const SpectralPeaks left = frames(recording.left());
   field = splitStereo(left, frames(recording.right()));
-  auto curve = sidesOverTime(field, Seconds(kSideStep));
+  auto curve = sidesOverTime(field, Seconds(kPar.sideStep));
   return {std::move(field), std::move(curve)};
 }
 
@@ -91,7 +97,7 @@ Harmony hearHarmony(const SpectralPeaks& tonal, Cents offset, const NoteActivati
   // Partials of one sound are no harmony, whatever chord they would make.
   if (held && isOneSound(chords)) return {};
   for (auto& reading : key.readings)
-    if (held) reading.certainty *= kOfHeldSound;
+    if (held) reading.certainty *= kPar.ofHeldSound;
   if (!key.readings.empty()) key.changes = findKeyChanges(chords, key.readings.front().key);
   return harmony;
 }
@@ -99,7 +105,7 @@ Harmony hearHarmony(const SpectralPeaks& tonal, Cents offset, const NoteActivati
 }  // namespace
 
 Outcome<Findings> Listener::listen(const Recording& recording, const Progress& progress) const {
-  if (recording.frames() == 0 || recording.duration() < Seconds(kShortest))
+  if (recording.frames() == 0 || recording.duration() < Seconds(kPar.shortest))
     return Problem{"There is less than half a second of sound: too short to measure anything."};
   const Problem cancelled{"Listening was cancelled."};
   const auto wants = [&](Aspect part) { return parts.contains(part); };

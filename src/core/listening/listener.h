@@ -20,8 +20,8 @@ class Listener {
   /// Called from the working thread each time a part is ready, with the findings so far.
   std::function<void(Aspect, const Findings&)> onPart;
 
-  /// Uses two threads. @return a sentence when there is too little sound, or when cancelled: then what onPart() was
-  /// told by that time holds, and nothing more is told
+  /// Uses two threads of its own and returns when both are done. @return a sentence when there is too little sound, or
+  /// when cancelled: then what onPart() was told by that time holds, and nothing more is told
   Outcome<Findings> listen(const Recording& recording, const Progress& progress = {}) const;
 };
 

@@ -18,8 +18,9 @@ class Limiter {
   static constexpr std::size_t kTaps = 12;   ///< of the interpolator, for each of its four phases
   static constexpr std::size_t kDelay = kLook + kTaps / 2;
 
+  /// Allocates; silence lies behind it. Not while process() runs.
   void prepare(int sampleRate);
-  /// In place, left and right in turn.
+  /// In place, left and right in turn. @pre prepare() was called
   void process(std::span<float> interleaved);
   /// The least factor since the last call, 1 when nothing was turned down.
   float reduction();

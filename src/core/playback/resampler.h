@@ -14,15 +14,16 @@ class Resampler {
  public:
   static constexpr double kFastest = 4.0;  ///< two octaves up
 
-  Resampler();
+  Resampler();  ///< allocates; nothing does later
 
   /// The next sample pulled is that of the first one pushed after `reach()` others.
-  /// @param pace  samples pushed for each one pulled, up to kFastest
+  /// @param pace  samples pushed for each one pulled, over 0 and up to kFastest
   void start(double pace);
   /// Samples that are needed before and behind one that is pulled.
   int reach() const { return reach_; }
   /// How many may be pushed now.
   std::size_t room() const;
+  /// @pre spans of equal size, no longer than room()
   void push(std::span<const float> left, std::span<const float> right);
   /// @return samples written, fewer than wanted when more have to be pushed first
   std::size_t pull(std::span<float> left, std::span<float> right);

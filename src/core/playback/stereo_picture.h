@@ -15,7 +15,8 @@ struct StereoPicture {
 };
 
 /// Of about a tenth of a second around a frame.
-/// @param left, right  samples of a whole recording
+/// Any thread; one transform of each side.
+/// @param left, right  samples of a whole recording, of equal length; silence lies outside
 StereoPicture stereoPictureAt(std::span<const float> left, std::span<const float> right, std::int64_t frame);
 
 }  // namespace ear

@@ -23,7 +23,7 @@ namespace ear {
 ///
 /// A stream is cued, primed (the stretcher has to swallow what lies before the first frame), then rendered. Its
 /// settings do not change while it sounds: the player cues another stream and crossfades. Neither allocates nor locks
-/// after attach().
+/// after attach(). One thread at a time.
 class Stream {
  public:
   Stream();

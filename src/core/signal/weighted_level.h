@@ -12,8 +12,9 @@ namespace ear {
 /// Neither allocates nor locks.
 class WeightedLevel {
  public:
+  /// Silence lies behind it. @pre sampleRate > 0
   void prepare(int sampleRate);
-  void add(std::span<const float> interleaved);
+  void add(std::span<const float> interleaved);  ///< left and right in turn; @pre prepare() was called
   /// Mean square of both sides since the last call, full scale 1, and how many samples of each it covers.
   struct Stretch {
     double meanSquare = 0;

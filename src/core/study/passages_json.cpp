@@ -5,7 +5,7 @@ namespace ear {
 namespace {
 
 using Channel = Isolation::Channel;
-using FretPosition = Isolation::Panned;
+using Panned = Isolation::Panned;
 using Component = Isolation::Component;
 
 const EnumWords<Channel> kChannels = {{"both", Channel::both},
@@ -13,8 +13,7 @@ const EnumWords<Channel> kChannels = {{"both", Channel::both},
                                       {"right", Channel::right},
                                       {"middle", Channel::middle},
                                       {"sides", Channel::sides}};
-const EnumWords<FretPosition> kPlaces = {
-    {"all", FretPosition::all}, {"keep", FretPosition::keep}, {"remove", FretPosition::remove}};
+const EnumWords<Panned> kPlaces = {{"all", Panned::all}, {"keep", Panned::keep}, {"remove", Panned::remove}};
 const EnumWords<Component> kParts = {
     {"all", Component::all}, {"harmonic", Component::harmonic}, {"percussive", Component::percussive}};
 const EnumWords<PracticeEntry::Kind> kKinds = {{"ladder", PracticeEntry::Kind::ladder},

@@ -24,8 +24,8 @@ Seconds usualLength(const std::vector<TimeSpan>& bars) {
 /// Mean level of each group of bands over a span.
 Eigen::VectorXd groupLevels(const LogBandSpectrogram& bands, TimeSpan span) {
   Eigen::VectorXd levels = Eigen::VectorXd::Zero(kGroups);
-  const auto from = static_cast<std::size_t>(span.start.value * bands.rate);
-  const auto to = std::min(bands.count(), std::max(from + 1, static_cast<std::size_t>(span.end.value * bands.rate)));
+  const auto from = bands.clock.frameBefore(span.start);
+  const auto to = std::min(bands.count(), std::max(from + 1, bands.clock.frameBefore(span.end)));
   for (std::size_t t = from; t < to; ++t)
     for (int b = 0; b < LogBandSpectrogram::kBands; ++b)
       levels(b / kGroupSize) += bands.frame(t)[static_cast<std::size_t>(b)];
@@ -33,8 +33,8 @@ Eigen::VectorXd groupLevels(const LogBandSpectrogram& bands, TimeSpan span) {
 }
 
 double pitchedPerSecond(const NoteActivations& notes, TimeSpan span) {
-  const auto from = static_cast<std::size_t>(span.start.value * notes.rate);
-  const auto to = std::min(notes.count(), static_cast<std::size_t>(span.end.value * notes.rate));
+  const auto from = notes.clock.frameBefore(span.start);
+  const auto to = std::min(notes.count(), notes.clock.frameBefore(span.end));
   double sum = 0;
   for (std::size_t t = from; t < to; ++t)
     for (const float a : notes.frame(t)) sum += a;
@@ -100,7 +100,7 @@ BarFeatures describeBars(const std::vector<TimeSpan>& bars, const LogBandSpectro
       int row = 0;
       for (const auto* strength : {&onsets.low, &onsets.all, &onsets.high})
         f.rhythm(i, row++ * BarFeatures::kPlaces + place) =
-            strongestNear(*strength, onsets.rate, middle, slot.value / 4 + 1.5 / onsets.rate);
+            strongestNear(*strength, onsets.clock, middle, slot.value / 4 + onsets.clock.timeOf(1.5).value);
     }
     f.colour.row(i) = groupLevels(bands, bar);
     f.level.push_back(f.colour.row(i).mean());

@@ -5,6 +5,7 @@
 #include <cmath>
 #include <numeric>
 
+#include "core/base/parameter.h"
 #include "core/base/statistics.h"
 
 namespace ear {
@@ -13,7 +14,11 @@ namespace {
 using Matrix = Eigen::MatrixXd;
 using Eigen::Index;
 
-constexpr int kShortestBars = 2, kLongestBars = 24;
+struct Parameters {
+  int shortestBars = parameter("borders.shortestBars", 2, "bars");
+  int longestBars = parameter("borders.longestBars", 24, "bars");
+};
+const Parameters kPar{};
 
 /// How much more alike the bars before and the bars after each border are than those across it.
 std::vector<double> novelty(const Eigen::MatrixXf& s, Index reach) {
@@ -123,9 +128,9 @@ std::vector<int> chooseBorders(const std::vector<double>& odds, const BorderWeig
   std::vector<int> from(static_cast<std::size_t>(n) + 1, 0);
   best[0] = 0;
   for (int end = 1; end <= n; ++end)
-    for (int start = std::max(0, end - kLongestBars); start < end; ++start) {
+    for (int start = std::max(0, end - kPar.longestBars); start < end; ++start) {
       const int length = end - start;
-      if (length < kShortestBars && end != n && start != 0) continue;
+      if (length < kPar.shortestBars && end != n && start != 0) continue;
       const double gain = start == 0 ? 0.0 : odds[static_cast<std::size_t>(start)];
       const double value = best[static_cast<std::size_t>(start)] + gain + lengthFit(length, weights);
       if (value > best[static_cast<std::size_t>(end)])

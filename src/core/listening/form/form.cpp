@@ -6,6 +6,7 @@
 #include <cmath>
 #include <numeric>
 
+#include "core/base/parameter.h"
 #include "core/base/statistics.h"
 #include "core/listening/form/bar_features.h"
 #include "core/listening/form/borders.h"
@@ -14,9 +15,14 @@
 namespace ear {
 namespace {
 
-constexpr double kSameMusic = 0.55;   // mean likeness of bars along a diagonal
-constexpr double kMovedMusic = 0.80;  // likeness of rhythm and colour of music that came again in another key
-constexpr int kLongestCountIn = 2;    // bars
+struct Parameters {
+  double sameMusic = parameter("form.sameMusic", 0.55, "likeness");  ///< mean of bars along a diagonal
+  /// of rhythm and colour of music that came again in another key
+  double movedMusic = parameter("form.movedMusic", 0.80, "likeness");
+  int longestCountIn = parameter("form.longestCountIn", 2, "bars");
+};
+const Parameters kPar{};
+
 constexpr std::size_t kPictureSize = 240;
 
 using Matrix = Eigen::MatrixXd;
@@ -50,9 +56,9 @@ std::vector<std::size_t> groupRuns(const std::vector<BarRun>& runs, const BarFea
       const BarRun &a = runs[static_cast<std::size_t>(j)], &b = runs[static_cast<std::size_t>(i)];
       double like = runLikeness(likeness.together, a, b);
       // The last chorus a semitone up: played alike, of one length, and the harmony fits when moved.
-      if (i != j && like < kSameMusic && a.length == b.length && runLikeness(played, a, b) > kMovedMusic &&
+      if (i != j && like < kPar.sameMusic && a.length == b.length && runLikeness(played, a, b) > kPar.movedMusic &&
           transposition(features, a, b) != 0)
-        like = kSameMusic;
+        like = kPar.sameMusic;
       alike(i, j) = alike(j, i) = like;
     }
   std::vector<std::vector<Eigen::Index>> groups;
@@ -64,7 +70,7 @@ std::vector<std::size_t> groupRuns(const std::vector<BarRun>& runs, const BarFea
     return sum / static_cast<double>(a.size() * b.size());
   };
   while (true) {
-    double best = kSameMusic - 1e-9;
+    double best = kPar.sameMusic - 1e-9;
     std::size_t first = 0, second = 0;
     for (std::size_t x = 1; x < groups.size(); ++x)
       for (std::size_t y = 0; y < x; ++y)
@@ -152,7 +158,7 @@ FormFindings findForm(Seconds duration, const LogBandSpectrogram& bands, const O
   const BarSelfSimilarity likeness = compareBars(features);
   const auto odds = borderOdds(borderSigns(features, likeness));
   const auto [silentBefore, silentAfter] = barsWithoutMusic(features);
-  const int before = silentBefore <= kLongestCountIn ? silentBefore : 0;  // more is an intro of another kind
+  const int before = silentBefore <= kPar.longestCountIn ? silentBefore : 0;  // more is an intro of another kind
   const int count = static_cast<int>(bars.size()), last = count - silentAfter;
   const int ringing = silentAfter == 0 ? std::min(ringingBars(features), last - before - 1) : 0;
 

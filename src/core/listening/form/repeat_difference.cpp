@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/base/parameter.h"
 #include "core/signal/warping.h"
 
 namespace ear {
@@ -11,9 +12,14 @@ namespace {
 
 constexpr double kColumnsASecond = 25;
 constexpr std::size_t kMost = 900, kLeast = 40;  // columns
-constexpr double kBand = 0.1;                    // of the length, by which the alignment may leave the straight way
-constexpr double kStepCost = 0.04;               // for each column that waits
-constexpr Seconds kLeastSpan{0.12};              // of a difference
+
+struct Parameters {
+  /// by which the alignment may leave the straight way
+  double band = parameter("repeatDifference.band", 0.1, "of the length");
+  double stepCost = parameter("repeatDifference.stepCost", 0.04, "per column");     ///< for each column that waits
+  Seconds leastSpan = parameter("repeatDifference.leastSpan", Seconds(0.12), "s");  ///< of a difference
+};
+const Parameters kPar{};
 
 constexpr auto kRows = static_cast<std::size_t>(PitchMap::kRows);
 
@@ -61,10 +67,10 @@ std::vector<float> mapOf(const Recording& recording, TimeSpan span, std::size_t 
 
 /// For each column of the first the one of the second that it belongs to.
 std::vector<std::size_t> align(const Feature& a, const Feature& b, std::size_t n) {
-  const auto band = static_cast<std::size_t>(std::max(4.0, kBand * static_cast<double>(n)));
+  const auto band = static_cast<std::size_t>(std::max(4.0, kPar.band * static_cast<double>(n)));
   const auto distance = [&](std::size_t i, std::size_t j) { return static_cast<double>(apart(a, i, b, j)); };
   std::vector<std::size_t> partner(n, n);
-  for (const auto& [i, j] : warp(bandCorridor(n, n, band), distance, {.wait = kStepCost}))
+  for (const auto& [i, j] : warp(bandCorridor(n, n, band), distance, {.wait = kPar.stepCost}))
     partner[i] = std::min(partner[i], j);
   return partner;
 }
@@ -104,7 +110,7 @@ RepeatDifference compareRepeats(const Recording& recording, TimeSpan first, Time
     while (end < n && result.difference[end] > RepeatDifference::kDiffers) ++end;
     if (end > c) {
       const TimeSpan span{result.firstTime[c] - half, result.firstTime[end - 1] + half};
-      if (span.length() >= kLeastSpan) result.differs.push_back(span);
+      if (span.length() >= kPar.leastSpan) result.differs.push_back(span);
     }
     c = std::max(end, c + 1);
   }

@@ -6,17 +6,27 @@
 #include <cmath>
 #include <map>
 
+#include "core/base/parameter.h"
+
 namespace ear {
 namespace {
 
-constexpr double kOtherEnding = 0.35;   // likeness under the rest's by which the last bars count as another ending
-constexpr double kOtherBeat = 0.45;     // mean likeness of rhythm under which the beat is another one
-constexpr double kLouder = 0.10;        // of the mean level
-constexpr double kSameChords = 0.35;    // mean likeness of harmony and bass; fitted on 7 bridges (up to 0.23) and
-                                        // 9 solos (from 0.25, all but one from 0.40)
-constexpr int kLeastBars = 4;           // over which chords are compared
-constexpr double kOutroShare = 0.8;     // of the other verses' bars: a last one that breaks off earlier is an outro
-constexpr double kMovedClearly = 0.15;  // cosine of harmony above that of the key in place
+struct Parameters {
+  /// under the rest's by which the last bars count as another ending
+  double otherEnding = parameter("sectionWords.otherEnding", 0.35, "likeness");
+  /// mean likeness of rhythm under which the beat is another one
+  double otherBeat = parameter("sectionWords.otherBeat", 0.45, "likeness");
+  double louder = parameter("sectionWords.louder", 0.10, "of the mean level");
+  int leastBars = parameter("sectionWords.leastBars", 4, "bars");  ///< over which chords are compared
+  /// of the other verses' bars: a last one that breaks off earlier is an outro
+  double outroShare = parameter("sectionWords.outroShare", 0.8, "of the bars");
+  /// of harmony above that of the key in place
+  double movedClearly = parameter("sectionWords.movedClearly", 0.15, "cosine");
+  /// of harmony and bass: bridges reach 0.23, solos begin at 0.25, all but one at 0.40
+  double sameChords =
+      parameter("sectionWords.sameChords", 0.35, "likeness", "by hand, on 7 bridges and 9 solos (bench/RESULTS.md)");
+};
+const Parameters kPar{};
 
 double meanAlong(const auto& s, const BarRun& a, const BarRun& b, int from, int to) {
   double sum = 0;
@@ -44,7 +54,7 @@ int transposition(const BarFeatures& f, const BarRun& a, const BarRun& b) {
       fit[static_cast<std::size_t>(up)] += dot / (one.norm() * other.norm() + 1e-9) / length;
     }
   const auto best = std::max_element(fit.begin(), fit.end()) - fit.begin();
-  if (fit[static_cast<std::size_t>(best)] < fit[0] + kMovedClearly) return 0;
+  if (fit[static_cast<std::size_t>(best)] < fit[0] + kPar.movedClearly) return 0;
   return static_cast<int>(best <= 6 ? best : best - 12);
 }
 
@@ -55,11 +65,11 @@ SectionDifference differenceOf(const BarFeatures& f, const BarSelfSimilarity& li
   if (length >= 4) {
     const double body = meanAlong(likeness.together, a, b, 0, length - 1),
                  last = meanAlong(likeness.together, a, b, length - 1, length);
-    difference.endsOtherwise = difference == SectionDifference{} && body - last > kOtherEnding;
+    difference.endsOtherwise = difference == SectionDifference{} && body - last > kPar.otherEnding;
   }
-  difference.otherBeat = meanAlong(likeness.rhythm, a, b, 0, length) < kOtherBeat;
+  difference.otherBeat = meanAlong(likeness.rhythm, a, b, 0, length) < kPar.otherBeat;
   const double before = meanLevel(f, a), now = meanLevel(f, b);
-  if (std::abs(now - before) > kLouder * before) difference.loudness = now > before ? 1 : -1;
+  if (std::abs(now - before) > kPar.louder * before) difference.loudness = now > before ? 1 : -1;
   return difference;
 }
 
@@ -93,8 +103,8 @@ void guessRoles(std::vector<FoundSection>& sections, const std::vector<BarRun>& 
   const auto overChordsOfAnother = [&](std::size_t i) {
     for (std::size_t k = 0; k < sections.size(); ++k)
       if (const int length = std::min(runs[k].length, runs[i].length);
-          sections[k].letter != sections[i].letter && sections[k].letter != "-" && length >= kLeastBars &&
-          meanAlong(chords, runs[k], runs[i], 0, length) > kSameChords)
+          sections[k].letter != sections[i].letter && sections[k].letter != "-" && length >= kPar.leastBars &&
+          meanAlong(chords, runs[k], runs[i], 0, length) > kPar.sameChords)
         return true;
     return false;
   };
@@ -102,7 +112,7 @@ void guessRoles(std::vector<FoundSection>& sections, const std::vector<BarRun>& 
     FoundSection& s = sections[i];
     if (s.role != Role::none) continue;
     if (i == lastMusic && i != firstMusic && byLetter[s.letter].size() > 1 &&
-        runs[i].length < kOutroShare * runs[byLetter[s.letter].front()].length)
+        runs[i].length < kPar.outroShare * runs[byLetter[s.letter].front()].length)
       s.role = Role::outro;
     else if (s.letter == chorus && !chorus.empty())
       s.role = Role::chorus;

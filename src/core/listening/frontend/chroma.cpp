@@ -6,6 +6,7 @@
 #include <array>
 #include <cmath>
 
+#include "core/base/parameter.h"
 #include "core/theory/pitch.h"
 
 namespace ear {
@@ -19,8 +20,12 @@ constexpr int kOvertones = 16;
 // Of each overtone against the one before: a plucked string, and one through an overdriven amplifier.
 constexpr std::array kDecays = {0.7F, 0.9F};
 constexpr int kAtoms = kNotes * static_cast<int>(kDecays.size());
-constexpr int kIterations = 40;
-constexpr float kCompression = 0.6F;
+
+struct Parameters {
+  int iterations = parameter("chroma.iterations", 40, "");
+  float compression = parameter("chroma.compression", 0.6F, "exponent");
+};
+const Parameters kPar{};
 
 using Matrix = Eigen::MatrixXf;
 
@@ -51,7 +56,7 @@ Eigen::VectorXf binLevels(std::span<const Partial> frame, double tuningSemitones
   Eigen::VectorXf levels = Eigen::VectorXf::Zero(kAllBins);
   for (const Partial& p : frame)
     deposit(levels, pitchOf(Hertz(p.hertz)).value - tuningSemitones - NoteActivations::kLowestMidi,
-            std::pow(p.amplitude, kCompression));
+            std::pow(p.amplitude, kPar.compression));
   return levels;
 }
 
@@ -61,7 +66,7 @@ NoteActivations measureNoteActivations(const SpectralPeaks& frames, Cents tuning
   static const Matrix kDictionary = overtoneDictionary();
   static const Matrix kGram = kDictionary.transpose() * kDictionary;
   const auto count = static_cast<Eigen::Index>(frames.count());
-  NoteActivations notes{.rate = frames.rate, .activity = std::vector<float>(frames.count() * kNotes)};
+  NoteActivations notes{.clock = frames.clock, .activity = std::vector<float>(frames.count() * kNotes)};
 
   constexpr Eigen::Index kBlock = 128;  // frames solved at once, as one matrix product an iteration
   for (Eigen::Index from = 0; from < count; from += kBlock) {
@@ -73,7 +78,7 @@ NoteActivations measureNoteActivations(const SpectralPeaks& frames, Cents tuning
     // Multiplicative updates keep x >= 0 and lower |Dx - b| at each step (Lee & Seung 2001).
     const Matrix target = kDictionary.transpose() * levels;
     Matrix x = target;
-    for (int k = 0; k < kIterations; ++k)
+    for (int k = 0; k < kPar.iterations; ++k)
       x = x.cwiseProduct(target).cwiseQuotient(((kGram * x).array() + 1e-9F).matrix());
     Eigen::Map<Matrix>(notes.activity.data() + from * kNotes, kNotes, size) = x.topRows(kNotes) + x.bottomRows(kNotes);
   }
@@ -82,9 +87,7 @@ NoteActivations measureNoteActivations(const SpectralPeaks& frames, Cents tuning
 
 ChromaVector chromaOf(const NoteActivations& notes, TimeSpan span, int lowest, int highest) {
   ChromaVector chroma{};
-  const auto frameAt = [&](Seconds t) {
-    return std::min(notes.count(), static_cast<std::size_t>(std::max(0.0, std::round(t.value * notes.rate))));
-  };
+  const auto frameAt = [&](Seconds t) { return std::min(notes.count(), notes.clock.frameAt(t)); };
   const std::size_t from = frameAt(span.start);
   const std::size_t to = std::max(frameAt(span.end), std::min(notes.count(), from + 1));
   for (std::size_t i = from; i < to; ++i) {

@@ -17,6 +17,7 @@ struct MomentSpectrum {
 };
 
 /// Of a Hann window of about a third of a second around `t`, both sides together.
+/// Any thread; one transform.
 /// @param offset  of the recording from A 440
 MomentSpectrum spectrumAt(const Recording& recording, Seconds t, Cents offset);
 

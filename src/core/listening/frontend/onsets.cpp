@@ -5,19 +5,25 @@
 #include <cmath>
 #include <numeric>
 
+#include "core/base/parameter.h"
+
 namespace ear {
 namespace {
 
-constexpr std::size_t kLag = 3;       // frames: 30 ms, about half of the short window
-constexpr double kScaleWindow = 6.0;  // seconds over which "strong" is judged
-constexpr double kEdge = 0.5;         // seconds
-constexpr int kLowEnd = 24;           // bands: E1 + 24 semitones = 165 Hz
-constexpr int kSnareStart = 58, kSnareEnd = 80;
-constexpr int kHighStart = 68;  // bands: 2.1 kHz
+struct Parameters {
+  std::size_t lag = parameter("onsets.lag", std::size_t{3}, "frames");  ///< 30 ms, about half of the short window
+  double scaleWindow = parameter("onsets.scaleWindow", 6.0, "s");       ///< over which "strong" is judged
+  double edge = parameter("onsets.edge", 0.5, "s");
+  int lowEnd = parameter("onsets.lowEnd", 24, "bands");  ///< E1 + 24 semitones = 165 Hz
+  int snareStart = parameter("onsets.snareStart", 58, "bands");
+  int snareEnd = parameter("onsets.snareEnd", 80, "bands");
+  int highStart = parameter("onsets.highStart", 68, "bands");  ///< 2.1 kHz
+};
+const Parameters kPar{};
 
 /// Divides by the mean of the stronger part around each frame and takes off the local floor.
-void scaleLocally(std::vector<float>& strength, double rate) {
-  const auto half = static_cast<std::ptrdiff_t>(kScaleWindow / 2 * rate);
+void scaleLocally(std::vector<float>& strength, FrameClock clock) {
+  const auto half = static_cast<std::ptrdiff_t>(kPar.scaleWindow / 2 * clock.rate);
   const auto size = static_cast<std::ptrdiff_t>(strength.size());
   std::vector<double> sum(strength.size() + 1), squares(strength.size() + 1);
   for (std::size_t i = 0; i < strength.size(); ++i) {
@@ -51,38 +57,38 @@ void scaleOverall(std::vector<float>& strength) {
 }  // namespace
 
 OnsetStrength measureOnsets(const LogBandSpectrogram& bands) {
-  OnsetStrength onsets{.rate = bands.rate, .all = {}, .low = {}, .high = {}, .kick = {}, .snare = {}};
+  OnsetStrength onsets{.clock = bands.clock, .all = {}, .low = {}, .high = {}, .kick = {}, .snare = {}};
   const std::size_t count = bands.count();
   onsets.all.assign(count, 0.0F);
   onsets.low.assign(count, 0.0F);
   onsets.snare.assign(count, 0.0F);
   onsets.high.assign(count, 0.0F);
-  const auto edge = static_cast<std::size_t>(kEdge * bands.rate);  // where a tone is only switched on and off
+  const auto edge = bands.clock.framesIn(Seconds(kPar.edge));  // where a tone is only switched on and off
   double rises = 0, levels = 0;
-  for (std::size_t i = kLag; i < count; ++i) {
-    const auto now = bands.frame(i), before = bands.frame(i - kLag);
+  for (std::size_t i = kPar.lag; i < count; ++i) {
+    const auto now = bands.frame(i), before = bands.frame(i - kPar.lag);
     for (int b = 0; b < LogBandSpectrogram::kBands; ++b) {
       float widest = before[static_cast<std::size_t>(b)];
       if (b > 0) widest = std::max(widest, before[static_cast<std::size_t>(b - 1)]);
       if (b + 1 < LogBandSpectrogram::kBands) widest = std::max(widest, before[static_cast<std::size_t>(b + 1)]);
       const float rise = std::max(0.0F, now[static_cast<std::size_t>(b)] - widest);
       onsets.all[i] += rise;
-      if (b < kLowEnd) onsets.low[i] += rise;
-      if (b >= kSnareStart && b < kSnareEnd) onsets.snare[i] += rise;
-      if (b >= kHighStart) onsets.high[i] += rise;
+      if (b < kPar.lowEnd) onsets.low[i] += rise;
+      if (b >= kPar.snareStart && b < kPar.snareEnd) onsets.snare[i] += rise;
+      if (b >= kPar.highStart) onsets.high[i] += rise;
     }
     if (i < edge || i + edge >= count) continue;
     rises += onsets.all[i];
     levels += std::accumulate(now.begin(), now.end(), 0.0);
   }
   if (levels > 0) onsets.liveliness = rises / levels;
-  // The difference over kLag frames answers half of that late.
-  if (count > kLag)
+  // The difference over kPar.lag frames answers half of that late.
+  if (count > kPar.lag)
     for (auto* s : {&onsets.all, &onsets.low, &onsets.snare, &onsets.high})
       std::rotate(s->begin(), s->begin() + 1, s->end());
   onsets.kick = onsets.low;
   for (auto* s : {&onsets.kick, &onsets.snare}) scaleOverall(*s);
-  for (auto* s : {&onsets.all, &onsets.low, &onsets.high}) scaleLocally(*s, bands.rate);
+  for (auto* s : {&onsets.all, &onsets.low, &onsets.high}) scaleLocally(*s, bands.clock);
   return onsets;
 }
 
@@ -95,8 +101,7 @@ std::vector<Seconds> attacksIn(const Recording& recording, TimeSpan span) {
   const auto bands = measureLogBandSpectrogram(listeningMono(excerpt(recording, around)), Progress());
   std::vector<Seconds> attacks;
   for (const std::size_t i : peaksOf(measureOnsets(bands).all, kClear))
-    if (const Seconds at = around.start + Seconds(static_cast<double>(i) / bands.rate);
-        span.contains(at) && at < recording.duration() - kCut)
+    if (const Seconds at = around.start + bands.clock.timeOf(i); span.contains(at) && at < recording.duration() - kCut)
       attacks.push_back(at);
   return attacks;
 }
@@ -108,9 +113,9 @@ std::vector<std::size_t> peaksOf(std::span<const float> strength, float least) {
   return peaks;
 }
 
-float strongestNear(std::span<const float> strength, double rate, Seconds t, double reach) {
-  const auto from = static_cast<std::size_t>(std::max(0.0, (t.value - reach) * rate));
-  const auto to = std::min(strength.size(), static_cast<std::size_t>(std::max(0.0, (t.value + reach) * rate)) + 1);
+float strongestNear(std::span<const float> strength, FrameClock clock, Seconds t, double reach) {
+  const auto from = clock.frameBefore(t - Seconds(reach));
+  const auto to = std::min(strength.size(), clock.frameBefore(t + Seconds(reach)) + 1);
   float top = 0.0F;
   for (std::size_t i = from; i < to; ++i) top = std::max(top, strength[i]);
   return top;

@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "core/listening/frontend/spectra.h"
+#include "core/signal/frame_clock.h"
 
 namespace ear {
 
@@ -13,7 +14,7 @@ inline constexpr double kLively = 0.015;
 
 /// How strongly something starts, frame by frame.
 struct OnsetStrength {
-  double rate = 0.0;         ///< frames per second, as of the band frames
+  FrameClock clock;          ///< as of the band frames
   std::vector<float> all;    ///< every band; locally scaled so that clear onsets are near 1
   std::vector<float> low;    ///< bands under 160 Hz (kick drum, bass), scaled alike
   std::vector<float> high;   ///< bands over 2 kHz (snare, hi-hat, pick), scaled alike
@@ -31,10 +32,10 @@ OnsetStrength measureOnsets(const LogBandSpectrogram& bands);
 /// Clear attacks of a part of a recording.
 std::vector<Seconds> attacksIn(const Recording& recording, TimeSpan span);
 
-/// Frames that are peaks of at least that strength.
+/// Frames that are peaks of at least that strength, rising.
 std::vector<std::size_t> peaksOf(std::span<const float> strength, float least);
 
-/// Greatest strength within `reach` of a time. @param rate  frames per second
-float strongestNear(std::span<const float> strength, double rate, Seconds t, double reach);
+/// Greatest strength within `reach` seconds of a time.
+float strongestNear(std::span<const float> strength, FrameClock clock, Seconds t, double reach);
 
 }  // namespace ear

@@ -4,17 +4,24 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/base/parameter.h"
 #include "core/listening/frontend/spectra.h"
 
 namespace ear {
 namespace {
 
 constexpr std::size_t kWindow = 2048;  // 93 ms: overtones of 65 Hz lie six bins apart
-constexpr double kHighest = 4000.0;    // Hz
-constexpr int kMostVoice = 8;          // the highest overtone of the bass that a voice is looked for at
-constexpr std::size_t kOvertones = 4;  // of the voice
-constexpr double kFloor = 0.02;        // of the strongest overtone: what is under it is noise
-constexpr double kShare = 0.25;        // of the strongest overtone, that of the voice's own pitch at least
+
+struct Parameters {
+  double highest = parameter("overtoneComb.highest", 4000.0, "Hz");
+  /// the highest overtone of the bass that a voice is looked for at
+  std::size_t mostVoice = parameter("overtoneComb.mostVoice", std::size_t{8}, "overtones");
+  std::size_t overtones = parameter("overtoneComb.overtones", std::size_t{4}, "");    ///< of the voice
+  double floor = parameter("overtoneComb.floor", 0.02, "of the strongest overtone");  ///< what is under it is noise
+  /// that of the voice's own pitch at least
+  double share = parameter("overtoneComb.share", 0.25, "of the strongest overtone");
+};
+const Parameters kPar{};
 
 }  // namespace
 
@@ -39,18 +46,18 @@ double OvertoneComb::contrast(std::size_t centre, double hertz) {
     for (std::size_t k = 0; k < magnitude_.size(); ++k) magnitude_[k] = std::abs(x[k]);
   }
   std::vector<double> overtones{0.0};  // from the first one on, as they are counted
-  for (int k = 1; k * hertz < kHighest; ++k) overtones.push_back(amplitudeAt(k * hertz));
+  for (int k = 1; k * hertz < kPar.highest; ++k) overtones.push_back(amplitudeAt(k * hertz));
   const double strongest = *std::max_element(overtones.begin(), overtones.end());
   double best = 1.0;
-  for (std::size_t voice = 2; voice <= kMostVoice && 3 * voice < overtones.size(); ++voice) {
-    if (overtones[voice] < kShare * strongest) continue;
+  for (std::size_t voice = 2; voice <= kPar.mostVoice && 3 * voice < overtones.size(); ++voice) {
+    if (overtones[voice] < kPar.share * strongest) continue;
     // Each against its neighbours on both sides, so that a dark string with overtones that fall off steeply has none
     // that stand out.
     double sum = 0;
     int count = 0;
-    for (std::size_t k = voice; k + 1 < overtones.size() && k <= kOvertones * voice; k += voice, ++count)
-      sum += std::log((overtones[k] + kFloor * strongest) /
-                      ((overtones[k - 1] + overtones[k + 1]) / 2 + kFloor * strongest));
+    for (std::size_t k = voice; k + 1 < overtones.size() && k <= kPar.overtones * voice; k += voice, ++count)
+      sum += std::log((overtones[k] + kPar.floor * strongest) /
+                      ((overtones[k - 1] + overtones[k + 1]) / 2 + kPar.floor * strongest));
     best = std::max(best, std::exp(sum / count));
   }
   return best;

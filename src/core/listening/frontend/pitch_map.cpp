@@ -6,22 +6,29 @@
 #include <cmath>
 #include <numbers>
 
+#include "core/base/parameter.h"
 #include "core/theory/pitch.h"
 
 namespace ear {
 namespace {
 
-constexpr double kLongest = 0.37;      // seconds of a window
-constexpr double kCycles = 34.0;       // periods in a window: neighbours a third of a semitone apart stay apart
-constexpr float kLeastWeight = 0.01F;  // of a kernel's strongest bin
-constexpr float kFloor = -62.0F, kTop = -14.0F;  // dB of a sine, from nothing to full
+struct Parameters {
+  double longest = parameter("pitchMap.longest", 0.37, "s");  ///< of a window
+  /// in a window: neighbours a third of a semitone apart stay apart
+  double cycles = parameter("pitchMap.cycles", 34.0, "periods");
+  float leastWeight = parameter("pitchMap.leastWeight", 0.01F, "of the strongest bin");
+  float floor = parameter("pitchMap.floor", -62.0F, "dB");  ///< of a sine, nothing
+  float top = parameter("pitchMap.top", -14.0F, "dB");      ///< of a sine, full
+};
+const Parameters kPar{};
+
 // Rows from a pitch to its overtones, and how much of a note may be theirs.
 constexpr std::array<std::pair<double, float>, 7> kOvertones = {
     {{12.0, 0.55F}, {19.02, 0.6F}, {24.0, 0.5F}, {27.86, 0.5F}, {31.02, 0.4F}, {33.69, 0.35F}, {36.0, 0.3F}}};
 
 std::size_t sizeFor(int sampleRate) {
   std::size_t size = 4096;
-  while (static_cast<double>(size) < kLongest * sampleRate) size *= 2;
+  while (static_cast<double>(size) < kPar.longest * sampleRate) size *= 2;
   return size;
 }
 
@@ -33,7 +40,7 @@ PitchMap::PitchMap(int sampleRate, Cents offset) : size_(sizeFor(sampleRate)), f
   for (int row = 0; row < kRows; ++row) {
     const double midi = kLowest + (row - (kPerSemitone - 1) / 2.0) / kPerSemitone;
     const double hertz = frequencyOf(MidiPitch(midi), a4).value;
-    const auto window = static_cast<std::size_t>(std::min(kLongest, kCycles / hertz) * sampleRate);
+    const auto window = static_cast<std::size_t>(std::min(kPar.longest, kPar.cycles / hertz) * sampleRate);
     // The kernel's spectrum: its real and imaginary part one after the other.
     for (const bool imaginary : {false, true}) {
       std::fill(fft_.input().begin(), fft_.input().end(), 0.0F);
@@ -55,7 +62,7 @@ PitchMap::PitchMap(int sampleRate, Cents offset) : size_(sizeFor(sampleRate)), f
     std::size_t last = 0;
     bool found = false;
     for (std::size_t k = 0; k < spectrum.size(); ++k)
-      if (std::norm(spectrum[k]) > kLeastWeight * kLeastWeight * most) {
+      if (std::norm(spectrum[k]) > kPar.leastWeight * kPar.leastWeight * most) {
         if (!found) kernel.first = k, found = true;
         last = k;
       }
@@ -91,7 +98,7 @@ void PitchMap::column(const Recording& recording, std::int64_t frame, Mix mix, s
   }
   for (float& level : column) {
     const float decibels = 20.0F * std::log10(level + 1e-9F);
-    level = std::clamp((decibels - kFloor) / (kTop - kFloor), 0.0F, 1.0F);
+    level = std::clamp((decibels - kPar.floor) / (kPar.top - kPar.floor), 0.0F, 1.0F);
   }
 }
 

@@ -32,7 +32,8 @@ class PitchMap {
   struct Mix {
     float left = 0.5F, right = 0.5F;
   };
-  /// One column: the pitches around a frame of the recording, lowest row first, 0 (nothing) ... 1 (as loud as it gets).
+  /// One column, by one transform; one thread at a time: the pitches around a frame of the recording, lowest row first,
+  /// 0 (nothing) ... 1 (as loud as it gets).
   /// @param column  kRows values
   void column(const Recording& recording, std::int64_t frame, Mix mix, std::span<float> column);
 

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/base/parameter.h"
 #include "core/listening/frontend/spectra.h"
 #include "core/signal/fft.h"
 #include "core/theory/pitch.h"
@@ -12,10 +13,16 @@ namespace ear {
 namespace {
 
 constexpr std::size_t kSize = 4096, kWindow = 2048, kHop = 220;
-constexpr int kMedianReach = 3;  // frames to both sides: 70 ms
+
+struct Parameters {
+  std::size_t medianReach = parameter("pitchSalience.medianReach", std::size_t{3}, "frames");  ///< to both sides: 70 ms
+  /// of whitening: 0 flat, 1 none
+  double compression = parameter("pitchSalience.compression", 0.33, "", "Klapuri 2006, whitening");
+  double highestPartial = parameter("pitchSalience.highestPartial", 3000.0, "Hz");
+};
+const Parameters kPar{};
+
 constexpr int kOvertones = 12, kLevelOvertones = 6;
-constexpr double kCompression = 0.33;       // of whitening: 0 flat, 1 none
-constexpr double kHighestPartial = 3000.0;  // Hz
 
 double hertzOfBin(int bin) {
   return frequencyOf(MidiPitch(PitchSalience::kLowest + static_cast<double>(bin) / PitchSalience::kBinsPerSemitone))
@@ -25,13 +32,13 @@ double hertzOfBin(int bin) {
 /// Levels each third of an octave, so that loud regions do not speak alone (Klapuri 2006, eq. 2).
 void whiten(std::vector<float>& spectrum) {
   const double step = static_cast<double>(kListeningRate) / kSize;
-  for (double low = 50; low < kHighestPartial; low *= std::exp2(1.0 / 3)) {
+  for (double low = 50; low < kPar.highestPartial; low *= std::exp2(1.0 / 3)) {
     const auto from = static_cast<std::size_t>(low / step);
     const auto to = std::min(spectrum.size(), static_cast<std::size_t>(low * std::exp2(1.0 / 3) / step) + 1);
     double square = 1e-12;
     for (std::size_t k = from; k < to; ++k) square += static_cast<double>(spectrum[k]) * spectrum[k];
     const auto scale =
-        static_cast<float>(std::pow(std::sqrt(square / static_cast<double>(to - from)), kCompression - 1));
+        static_cast<float>(std::pow(std::sqrt(square / static_cast<double>(to - from)), kPar.compression - 1));
     for (std::size_t k = from; k < to; ++k) spectrum[k] *= scale;
   }
 }
@@ -59,7 +66,8 @@ PitchSalience measureSalience(std::span<const float> mono, const Progress& progr
   const double step = static_cast<double>(kListeningRate) / kSize;
   for (std::size_t t = 0; t < frames; ++t) {
     if (t % 64 == 0 && progress.cancelled()) return {};
-    const std::size_t from = t >= kMedianReach ? t - kMedianReach : 0, to = std::min(frames, t + kMedianReach + 1);
+    const std::size_t from = t >= kPar.medianReach ? t - kPar.medianReach : 0,
+                      to = std::min(frames, t + kPar.medianReach + 1);
     for (std::size_t k = 0; k < bins; ++k) {
       column.clear();
       for (std::size_t i = from; i < to; ++i) column.push_back(magnitudes[i * bins + k]);
@@ -71,7 +79,7 @@ PitchSalience measureSalience(std::span<const float> mono, const Progress& progr
       const double pitch = hertzOfBin(bin);
       double sum = 0;
       float square = 0;
-      for (int h = 1; h <= kOvertones && h * pitch < kHighestPartial; ++h) {
+      for (int h = 1; h <= kOvertones && h * pitch < kPar.highestPartial; ++h) {
         const double place = h * pitch / step, reach = std::max(0.5, 0.012 * place);  // a fifth of a semitone
         float top = 0, now = 0;
         for (auto k = static_cast<std::size_t>(place - reach); k <= static_cast<std::size_t>(place + reach + 1); ++k)

@@ -24,6 +24,7 @@ struct PitchSalience {
 /// estimation by summing harmonic amplitudes"), after what stands still in time is kept and what is struck is taken out
 /// (median over time; Fitzgerald 2010).
 /// @param mono  samples at kListeningRate; frame i is centred at i x 220 samples
+/// @return empty when cancelled
 PitchSalience measureSalience(std::span<const float> mono, const Progress& progress);
 
 }  // namespace ear

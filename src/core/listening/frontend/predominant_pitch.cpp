@@ -5,6 +5,7 @@
 #include <array>
 #include <cmath>
 
+#include "core/base/parameter.h"
 #include "core/theory/pitch.h"
 
 namespace ear {
@@ -12,8 +13,14 @@ namespace {
 
 constexpr int kLowest = 40, kHighest = 88;  // MIDI
 constexpr int kPartials = 16;
-constexpr double kAlpha = 52.0, kBeta = 320.0;  // Hz, Klapuri 2006
-constexpr double kReach = 0.6;                  // semitones: a bent note still counts for its neighbours
+
+struct Parameters {
+  double alpha = parameter("predominantPitch.alpha", 52.0, "Hz", "Klapuri 2006, windows of 93 ms");
+  double beta = parameter("predominantPitch.beta", 320.0, "Hz", "Klapuri 2006, windows of 93 ms");
+  /// a bent note still counts for its neighbours
+  double reach = parameter("predominantPitch.reach", 0.6, "semitones");
+};
+const Parameters kPar{};
 
 }  // namespace
 
@@ -28,7 +35,7 @@ std::vector<PredominantPitch> measurePredominantPitch(const SpectralPeaks& frame
       for (int h = 1; h <= kPartials; ++h) {
         const double root = midi - 12 * std::log2(h);
         const int note = static_cast<int>(std::lround(root));
-        if (note < kLowest || note > kHighest || std::abs(root - note) > kReach) continue;
+        if (note < kLowest || note > kHighest || std::abs(root - note) > kPar.reach) continue;
         float& slot = best[static_cast<std::size_t>(note - kLowest)][static_cast<std::size_t>(h - 1)];
         slot = std::max(slot, p.amplitude);
       }
@@ -38,7 +45,8 @@ std::vector<PredominantPitch> measurePredominantPitch(const SpectralPeaks& frame
       const double f0 = frequencyOf(MidiPitch(static_cast<double>(n) + kLowest)).value;
       double salience = 0;
       for (int h = 1; h <= kPartials; ++h)
-        salience += (f0 + kAlpha) / (h * f0 + kBeta) * static_cast<double>(best[n][static_cast<std::size_t>(h - 1)]);
+        salience +=
+            (f0 + kPar.alpha) / (h * f0 + kPar.beta) * static_cast<double>(best[n][static_cast<std::size_t>(h - 1)]);
       if (salience > static_cast<double>(found.salience))
         found = {static_cast<int>(n) + kLowest, static_cast<float>(salience)};
     }

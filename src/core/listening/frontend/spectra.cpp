@@ -7,6 +7,7 @@
 #include <numeric>
 
 #include "core/audio/resample.h"
+#include "core/base/parameter.h"
 #include "core/signal/fft.h"
 #include "core/theory/pitch.h"
 
@@ -15,10 +16,15 @@ namespace {
 
 constexpr std::size_t kLongWindow = 8192, kLongHop = 2048;
 constexpr std::size_t kShortWindow = 1024, kShortHop = 220;
-constexpr double kLowestPartial = 32.0, kHighestPartial = 5000.0;  // Hz
-constexpr float kPartialFloor = 1e-5F;                             // -100 dB
-constexpr float kPartialRange = 1e-3F;                             // 60 dB below the frame's strongest
-constexpr std::size_t kMostPartials = 120;
+
+struct Parameters {
+  double lowestPartial = parameter("spectra.lowestPartial", 32.0, "Hz");
+  double highestPartial = parameter("spectra.highestPartial", 5000.0, "Hz");
+  float partialFloor = parameter("spectra.partialFloor", 1e-5F, "amplitude");
+  float partialRange = parameter("spectra.partialRange", 1e-3F, "of the strongest");  ///< of the frame
+  std::size_t mostPartials = parameter("spectra.mostPartials", std::size_t{120}, "a frame");
+};
+const Parameters kPar{};
 
 /// The window centred at `centre`, zero outside of the recording, times `shape`.
 void fill(std::span<float> to, std::span<const float> samples, std::size_t centre, std::span<const float> shape) {
@@ -27,9 +33,9 @@ void fill(std::span<float> to, std::span<const float> samples, std::size_t centr
 
 std::vector<Partial> strongest(std::vector<Partial> partials) {
   const auto louder = [](const Partial& a, const Partial& b) { return a.amplitude > b.amplitude; };
-  if (partials.size() > kMostPartials) {
-    std::nth_element(partials.begin(), partials.begin() + kMostPartials, partials.end(), louder);
-    partials.resize(kMostPartials);
+  if (partials.size() > kPar.mostPartials) {
+    std::nth_element(partials.begin(), partials.begin() + kPar.mostPartials, partials.end(), louder);
+    partials.resize(kPar.mostPartials);
   }
   std::sort(partials.begin(), partials.end(), [](const Partial& a, const Partial& b) { return a.hertz < b.hertz; });
   return partials;
@@ -45,11 +51,11 @@ SpectralPeaks measureSpectralPeaks(std::span<const float> mono, const Progress& 
   RealFft plain(kLongWindow), sloped(kLongWindow);
   const auto window = hannWindow(kLongWindow), slope = hannSlope(kLongWindow);
   const double binHertz = static_cast<double>(kListeningRate) / kLongWindow;
-  const auto firstBin = static_cast<std::size_t>(kLowestPartial / binHertz);
-  const auto lastBin = static_cast<std::size_t>(kHighestPartial / binHertz);
+  const auto firstBin = static_cast<std::size_t>(kPar.lowestPartial / binHertz);
+  const auto lastBin = static_cast<std::size_t>(kPar.highestPartial / binHertz);
   const float toAmplitude = 4.0F / kLongWindow;  // a Hann window passes half of it, the FFT splits it in two
 
-  SpectralPeaks frames{.rate = static_cast<double>(kListeningRate) / kLongHop, .partials = {}, .first = {0}};
+  SpectralPeaks frames{.clock = {static_cast<double>(kListeningRate) / kLongHop}, .partials = {}, .first = {0}};
   std::vector<float> magnitude(lastBin + 2);
   Trail trail(mono);
   for (std::size_t centre = 0; centre < mono.size(); centre += kLongHop) {
@@ -61,7 +67,7 @@ SpectralPeaks measureSpectralPeaks(std::span<const float> mono, const Progress& 
     const auto dx = sloped.transform();
     for (std::size_t k = firstBin - 1; k <= lastBin + 1; ++k) magnitude[k] = std::abs(x[k]) * toAmplitude;
     const float top = *std::max_element(magnitude.begin() + static_cast<std::ptrdiff_t>(firstBin), magnitude.end());
-    const float floor = std::max(kPartialFloor, top * kPartialRange);
+    const float floor = std::max(kPar.partialFloor, top * kPar.partialRange);
     std::vector<Partial> found;
     for (std::size_t k = firstBin; k <= lastBin; ++k) {
       const float m = magnitude[k];
@@ -116,7 +122,7 @@ LogBandSpectrogram measureLogBandSpectrogram(std::span<const float> mono, const 
   const auto window = hannWindow(kShortWindow);
   const auto bands = semitoneBands();
   const float toAmplitude = 4.0F / kShortWindow;
-  LogBandSpectrogram frames{.rate = static_cast<double>(kListeningRate) / kShortHop, .levels = {}};
+  LogBandSpectrogram frames{.clock = {static_cast<double>(kListeningRate) / kShortHop}, .levels = {}};
   frames.levels.reserve((mono.size() / kShortHop + 1) * LogBandSpectrogram::kBands);
   std::vector<float> magnitude(kShortWindow / 2 + 1);
   Trail trail(mono);

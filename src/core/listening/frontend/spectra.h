@@ -7,6 +7,7 @@
 
 #include "core/audio/recording.h"
 #include "core/base/progress.h"
+#include "core/signal/frame_clock.h"
 
 namespace ear {
 
@@ -18,7 +19,7 @@ struct Partial {
 
 /// Peaks of long windows (0.37 s): what sounds, and at which exact frequency.
 struct SpectralPeaks {
-  double rate = 0.0;                 ///< frames per second; frame i is centred at i / rate seconds
+  FrameClock clock;
   std::vector<Partial> partials;     ///< of all frames, each frame's by rising frequency
   std::vector<std::uint32_t> first;  ///< frames + 1 indices into `partials`
 
@@ -32,8 +33,8 @@ struct SpectralPeaks {
 struct LogBandSpectrogram {
   static constexpr int kLowestMidi = 28;  ///< lower edge of the first band
   static constexpr int kBands = 96;       ///< one a semitone, up to about 10 kHz
-  double rate = 0.0;                      ///< frames per second; frame i is centred at i / rate seconds
-  std::vector<float> levels;              ///< frames x kBands, log10(1 + 1000 x magnitude)
+  FrameClock clock;
+  std::vector<float> levels;  ///< frames x kBands, log10(1 + 1000 x magnitude)
 
   std::size_t count() const { return levels.size() / kBands; }
   std::span<const float> frame(std::size_t i) const { return std::span(levels).subspan(i * kBands, kBands); }

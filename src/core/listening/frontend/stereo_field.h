@@ -22,7 +22,7 @@ struct StereoField {
 /// @param left, right  frames of the two channels, of equal count
 StereoField splitStereo(const SpectralPeaks& left, const SpectralPeaks& right);
 
-/// How loud each side is in stretches of `step`, for a picture of the whole recording.
+/// How loud each side is in stretches of `step`, for a picture of the whole recording. @pre step > 0
 std::vector<SidePoint> sidesOverTime(const StereoField& field, Seconds step);
 
 }  // namespace ear

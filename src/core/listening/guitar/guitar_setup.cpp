@@ -7,6 +7,7 @@
 #include <map>
 #include <numeric>
 
+#include "core/base/parameter.h"
 #include "core/theory/fingering.h"
 
 namespace ear {
@@ -14,20 +15,36 @@ namespace {
 
 constexpr int kLowest = 40, kHighest = 81;  // MIDI of what is compared: below it a bass would speak for the guitar
 constexpr std::size_t kRange = static_cast<std::size_t>(kHighest - kLowest + 1);
-constexpr int kHighestCapo = 7, kHighestGrip = 5;
-constexpr std::size_t kGrips = 12;               // tried for each chord
-constexpr std::size_t kMostChords = 10;          // the longest standing ones
-constexpr double kEnough = 6.0;                  // seconds of a chord that count as all it has to say
-constexpr double kMatchWeight = 20.0;            // of a cosine: how sharply a grip must fit what sounds
-constexpr double kChoice = 0.3, kComfort = 0.3;  // of effort: in choosing a grip, and in choosing the setup for a song
-constexpr double kNoGrip = 13.0;                 // log weight lost by a chord that has no grip
-constexpr double kUnplayable = 12.0;             // effort of it
-constexpr double kBarreEffort = 3.0, kAlongNeck = 0.1;
-constexpr double kBarreStyle = -3.0, kBarreWithCapo = -4.0;  // log weights of playing barre chords throughout
-constexpr double kLowLevel = 0.35;                           // of a frame's strongest note
-constexpr double kLowTimes = 0.03;                           // of the frames: less is a stray
-constexpr double kBelow = -2.5, kExact = 1.0, kAbove = -0.35, kFarAbove = -1.4;
-constexpr double kLeastShare = 0.18, kMainShare = 0.3;  // of what sounds, for a guitar at a side
+
+constexpr int kHighestCapo = 7;
+
+struct Parameters {
+  int highestGrip = parameter("guitarSetup.highestGrip", 5, "frets");
+  std::size_t grips = parameter("guitarSetup.grips", std::size_t{12}, "a chord");     ///< tried for each chord
+  std::size_t mostChords = parameter("guitarSetup.mostChords", std::size_t{10}, "");  ///< the longest standing ones
+  double enough = parameter("guitarSetup.enough", 6.0, "s");  ///< of a chord that count as all it has to say
+  /// of a cosine: how sharply a grip must fit what sounds
+  double matchWeight = parameter("guitarSetup.matchWeight", 20.0, "per cosine");
+  double choice = parameter("guitarSetup.choice", 0.3, "per effort");
+  /// of effort: in choosing a grip, and in choosing the setup for a song
+  double comfort = parameter("guitarSetup.comfort", 0.3, "per effort");
+  double noGrip = parameter("guitarSetup.noGrip", 13.0, "log weight");      ///< lost by a chord that has no grip
+  double unplayable = parameter("guitarSetup.unplayable", 12.0, "effort");  ///< of it
+  double barreEffort = parameter("guitarSetup.barreEffort", 3.0, "effort");
+  double alongNeck = parameter("guitarSetup.alongNeck", 0.1, "effort a fret");
+  double barreStyle = parameter("guitarSetup.barreStyle", -3.0, "log weight");
+  /// log weights of playing barre chords throughout
+  double barreWithCapo = parameter("guitarSetup.barreWithCapo", -4.0, "log weight");
+  double lowLevel = parameter("guitarSetup.lowLevel", 0.35, "of the strongest note");
+  double lowTimes = parameter("guitarSetup.lowTimes", 0.03, "share of frames");  ///< of the frames: less is a stray
+  double below = parameter("guitarSetup.below", -2.5, "log weight");
+  double exact = parameter("guitarSetup.exact", 1.0, "log weight");
+  double above = parameter("guitarSetup.above", -0.35, "log weight");
+  double farAbove = parameter("guitarSetup.farAbove", -1.4, "log weight");
+  double leastShare = parameter("guitarSetup.leastShare", 0.18, "of what sounds");
+  double mainShare = parameter("guitarSetup.mainShare", 0.3, "of what sounds");  ///< for a guitar at a side
+};
+const Parameters kPar{};
 
 using Voicing = std::array<double, kRange>;  // unit length
 
@@ -59,8 +76,8 @@ std::vector<Heard> gather(const NoteActivations& notes, const std::vector<FoundC
     heard.chord = {c.chord->root, c.chord->type, {}};
     heard.seconds += c.span.length().value;
     if (c.span.length().value > longest[id]) longest[id] = c.span.length().value, heard.at = c.span.start;
-    const auto from = static_cast<std::size_t>(std::ceil(c.span.start.value * notes.rate));
-    const auto to = std::min(notes.count(), static_cast<std::size_t>(c.span.end.value * notes.rate));
+    const auto from = static_cast<std::size_t>(std::ceil(notes.clock.placeOf(c.span.start)));
+    const auto to = std::min(notes.count(), notes.clock.frameBefore(c.span.end));
     for (std::size_t f = from; f < to; ++f) {
       const auto frame = notes.frame(f);
       for (std::size_t n = 0; n < kRange; ++n)
@@ -74,7 +91,7 @@ std::vector<Heard> gather(const NoteActivations& notes, const std::vector<FoundC
     list.push_back(heard);
   }
   std::stable_sort(list.begin(), list.end(), [](const Heard& a, const Heard& b) { return a.seconds > b.seconds; });
-  if (list.size() > kMostChords) list.resize(kMostChords);
+  if (list.size() > kPar.mostChords) list.resize(kPar.mostChords);
   return list;
 }
 
@@ -109,7 +126,7 @@ struct Grips {
 Grips gripsOf(const Tuning& tuning, const Chord& chord) {
   Grips grips;
   const Guitar bare{.tuning = tuning};
-  for (const Fingering& shape : easiestShapes(bare, chord, kGrips, kHighestGrip))
+  for (const Fingering& shape : easiestShapes(bare, chord, kPar.grips, kPar.highestGrip))
     grips.open.push_back({shape, pitchesOf(bare, shape.places), shape.grip.effort});
   // A barre is a capo that moves: the easiest shapes over it with the root open on one of the two lowest strings.
   constexpr int kRootStrings = 2, kLastBarre = 11;
@@ -124,7 +141,7 @@ Grips gripsOf(const Tuning& tuning, const Chord& chord) {
       if (taken++ == kEach) break;
       const auto notes = pitchesOf(barred, shape.places);
       for (FretPosition& p : shape.places) p.fret += fret;
-      grips.moved.push_back({shape, notes, kAlongNeck * fret});
+      grips.moved.push_back({shape, notes, kPar.alongNeck * fret});
     }
     // A power chord: root, fifth and octave on neighbouring strings.
     if (chord.type->tones.size() > 2) continue;
@@ -135,7 +152,7 @@ Grips gripsOf(const Tuning& tuning, const Chord& chord) {
     }
     const bool held = std::all_of(places.begin(), places.end(), [&](FretPosition p) { return p.fret >= 0; });
     if (const Grip grip = gripOf(places); held && grip.playable())
-      grips.moved.push_back({{places, grip}, pitchesOf(bare, places), kAlongNeck * fret});
+      grips.moved.push_back({{places, grip}, pitchesOf(bare, places), kPar.alongNeck * fret});
   }
   return grips;
 }
@@ -164,7 +181,7 @@ double logSum(std::span<const double> values) {
 
 /// How well one way of playing explains a chord.
 struct Fit {
-  double weight = -kNoGrip;  // log
+  double weight = -kPar.noGrip;  // log
   const Known* best = nullptr;
 };
 
@@ -181,10 +198,10 @@ Fit fitOf(const std::vector<Known>& grips, double choice, int capo, const Voicin
         played[static_cast<std::size_t>(note)] = 1.0;
     normalise(played);
     prior.push_back(-choice * grip.effort);
-    joint.push_back(prior.back() + kMatchWeight * (dot(played, sounding) - 1.0));
+    joint.push_back(prior.back() + kPar.matchWeight * (dot(played, sounding) - 1.0));
     if (joint.back() > best) best = joint.back(), fit.best = &grip;
   }
-  fit.weight = std::max(-kNoGrip, logSum(joint) - logSum(prior));
+  fit.weight = std::max(-kPar.noGrip, logSum(joint) - logSum(prior));
   return fit;
 }
 
@@ -197,17 +214,17 @@ struct Candidate {
 
 /// Finds how well a tuning and capo explain every chord, played open or by moved shapes throughout.
 Candidate weigh(GripBook& book, const Tuning& tuning, int capo, const std::vector<Heard>& heard) {
-  double open = 0.0, moved = kBarreStyle + (capo > 0 ? kBarreWithCapo : 0.0);
+  double open = 0.0, moved = kPar.barreStyle + (capo > 0 ? kPar.barreWithCapo : 0.0);
   std::vector<Fingering> openGrips, movedGrips;
   for (const Heard& h : heard) {
     const Grips& grips = book.of(transposed(h.chord, -capo));
-    const double weight = std::min(1.0, h.seconds / kEnough);
-    double easiest = kUnplayable;
+    const double weight = std::min(1.0, h.seconds / kPar.enough);
+    double easiest = kPar.unplayable;
     for (const Known& grip : grips.open) easiest = std::min(easiest, grip.effort);
-    const Fit byOpen = fitOf(grips.open, kChoice, capo, h.sounding),
+    const Fit byOpen = fitOf(grips.open, kPar.choice, capo, h.sounding),
               byMoved = fitOf(grips.moved, 1.0, capo, h.sounding);
-    open += weight * (byOpen.weight - kComfort * easiest);
-    moved += weight * (byMoved.weight - kComfort * kBarreEffort);
+    open += weight * (byOpen.weight - kPar.comfort * easiest);
+    moved += weight * (byMoved.weight - kPar.comfort * kPar.barreEffort);
     openGrips.push_back(byOpen.best != nullptr ? byOpen.best->shape : Fingering{});
     movedGrips.push_back(byMoved.best != nullptr ? byMoved.best->shape : Fingering{});
   }
@@ -219,7 +236,7 @@ class LowNotes {
  public:
   static constexpr int kFrom = NoteActivations::kLowestMidi, kTo = 55;
 
-  explicit LowNotes(const NoteActivations& notes) : rate_(notes.rate) {
+  explicit LowNotes(const NoteActivations& notes) : rate_(notes.clock.rate) {
     std::vector<float> top(notes.count());
     double mean = 0;
     for (std::size_t i = 0; i < notes.count(); ++i) {
@@ -231,11 +248,11 @@ class LowNotes {
       if (top[i] < 0.5 * mean) continue;
       ++frames_;
       for (std::size_t k = 0; k < times_.size(); ++k)
-        if (notes.frame(i)[k] > kLowLevel * top[i] && times_[k]++ == 0) first_[k] = i;
+        if (notes.frame(i)[k] > kPar.lowLevel * top[i] && times_[k]++ == 0) first_[k] = i;
     }
   }
 
-  bool often(int midi) const { return times_[index(midi)] > kLowTimes * frames_; }
+  bool often(int midi) const { return times_[index(midi)] > kPar.lowTimes * frames_; }
   Seconds first(int midi) const { return Seconds(static_cast<double>(first_[index(midi)]) / rate_); }
 
  private:
@@ -270,8 +287,8 @@ std::optional<LowestNote> lowestNote(const NoteActivations& notes) {
 
 /// What the lowest note says of a lowest string.
 double agreement(int lowest, int openString) {
-  if (lowest < openString) return kBelow;  // no string could give it
-  return lowest == openString ? kExact : std::max(kFarAbove, kAbove * (lowest - openString));
+  if (lowest < openString) return kPar.below;  // no string could give it
+  return lowest == openString ? kPar.exact : std::max(kPar.farAbove, kPar.above * (lowest - openString));
 }
 
 /// A note that keeps sounding while the chords change over it.
@@ -292,8 +309,8 @@ std::optional<RingingNote> ringingNote(const NoteActivations& notes, const std::
   for (std::size_t c = 1; c < chords.size(); ++c) {
     if (!chords[c].chord || !chords[c - 1].chord || chords[c].chord->root == chords[c - 1].chord->root) continue;
     const Seconds at = chords[c].span.start;
-    const auto before = static_cast<std::size_t>(std::max(0.0, at.value - kAround) * notes.rate);
-    const auto after = static_cast<std::size_t>((at.value + kAround) * notes.rate);
+    const auto before = notes.clock.frameBefore(at - Seconds(kAround));
+    const auto after = notes.clock.frameBefore(at + Seconds(kAround));
     if (after >= notes.count()) continue;
     ++changes;
     for (int midi = kFrom; midi < kTo; ++midi) {
@@ -350,7 +367,7 @@ SetupReason easeReason(const Candidate& c, const std::vector<Heard>& heard) {
   std::size_t easy = 0, hardest = 0;
   for (std::size_t i = 0; i < heard.size(); ++i) {
     const auto effort = [&](std::size_t k) {
-      return c.grips[k].places.empty() ? kUnplayable : gripOf(c.grips[k].places).effort;
+      return c.grips[k].places.empty() ? kPar.unplayable : gripOf(c.grips[k].places).effort;
     };
     if (effort(i) <= kEasy) ++easy;
     if (effort(i) > effort(hardest)) hardest = i;
@@ -417,12 +434,12 @@ std::vector<FoundGuitar> findGuitars(const StereoField& field, const NoteActivat
   // A bass in the middle leaks to the sides: its notes are told from a guitar's lowest ones by ear alone.
   const bool alone = !bassPlays(mix);
   for (const Side side : {Side::left, Side::right})
-    if (field.shareOf(side) >= kLeastShare)
+    if (field.shareOf(side) >= kPar.leastShare)
       guitars.push_back({side, field.shareOf(side),
                          readGuitarSetup(measureNoteActivations(field.at(side), tuning, progress), chords, alone)});
   std::stable_sort(guitars.begin(), guitars.end(), [](const auto& a, const auto& b) { return a.share > b.share; });
   // Where no side carries much, the main guitar sits in the middle, and the whole sound speaks for it.
-  if (guitars.empty() || guitars.front().share < kMainShare)
+  if (guitars.empty() || guitars.front().share < kPar.mainShare)
     guitars.insert(guitars.begin(), {Side::centre, field.shareOf(Side::centre), readGuitarSetup(mix, chords, alone)});
   return guitars;
 }

@@ -7,6 +7,7 @@
 #include <limits>
 #include <numeric>
 
+#include "core/base/parameter.h"
 #include "core/base/statistics.h"
 #include "core/signal/viterbi.h"
 #include "core/theory/scale.h"
@@ -15,15 +16,20 @@ namespace ear {
 namespace {
 
 constexpr int kChordNone = 34, kChordFull = 50, kChordHigh = 84, kBassFull = 36, kBassHigh = 50;  // MIDI
-constexpr double kStep = 0.5;        // seconds, where there are no beats
-constexpr double kFit = 13.0;        // of likeness against prior and change
-constexpr double kBassWeight = 2.0;  // of the root in the bass
-constexpr double kChange = 3.0;      // cost of another chord, on a beat
-constexpr double kOnDownbeat = 1.0;  // less of it where a bar starts
-constexpr double kInKey = 0.8;       // for a chord whose notes are all of the key's scale
-constexpr double kNothing = 0.50;    // likeness that silence and noise count for
-constexpr double kSilence = 0.04;    // of the recording's usual level
-constexpr double kTwin = 0.4;        // certainty at most where another chord has the same notes and no bass tells
+
+struct Parameters {
+  double step = parameter("chords.step", 0.5, "s");                       ///< where there are no beats
+  double fit = parameter("chords.fit", 13.0, "per likeness");             ///< of likeness against prior and change
+  double bassWeight = parameter("chords.bassWeight", 2.0, "log weight");  ///< of the root in the bass
+  double change = parameter("chords.change", 3.0, "log weight");          ///< cost of another chord, on a beat
+  double onDownbeat = parameter("chords.onDownbeat", 1.0, "log weight");  ///< less of it where a bar starts
+  double inKey = parameter("chords.inKey", 0.8, "log weight");  ///< for a chord whose notes are all of the key's scale
+  double nothing = parameter("chords.nothing", 0.50, "likeness");  ///< that silence and noise count for
+  double silence = parameter("chords.silence", 0.04, "of the usual level");
+  /// at most where another chord has the same notes and no bass tells
+  double twin = parameter("chords.twin", 0.4, "certainty");
+};
+const Parameters kPar{};
 
 /// The kinds looked for, with how much likelier or not each is before hearing.
 struct Kind {
@@ -61,7 +67,7 @@ std::vector<Template> templates(const std::optional<Key>& key) {
             insideHarmonic && Scale{key->tonic, ScaleKind::harmonicMinor}.contains(PitchClass(root + tones[i]));
       }
       for (double& w : t.weights) w /= std::sqrt(length);
-      if (inside || insideHarmonic) t.prior += kInKey;
+      if (inside || insideHarmonic) t.prior += kPar.inKey;
       list.push_back(t);
     }
   return list;
@@ -89,7 +95,7 @@ std::vector<Slice> slicesOf(const NoteActivations& notes, std::vector<Seconds> b
                             const std::vector<Seconds>& downbeats, Seconds duration) {
   if (borders.size() < 4) {
     borders.clear();
-    for (double t = kStep; t < duration.value; t += kStep) borders.emplace_back(t);
+    for (double t = kPar.step; t < duration.value; t += kPar.step) borders.emplace_back(t);
   }
   std::vector<Slice> slices;
   Seconds from(0);
@@ -99,9 +105,8 @@ std::vector<Slice> slicesOf(const NoteActivations& notes, std::vector<Seconds> b
     Slice s{.span = {from, to}};
     s.startsBar =
         std::any_of(downbeats.begin(), downbeats.end(), [&](Seconds d) { return std::abs((d - from).value) < 0.03; });
-    const auto begin = static_cast<std::size_t>(std::max(0.0, std::round(from.value * notes.rate)));
-    const auto end =
-        std::min(notes.count(), std::max(begin + 1, static_cast<std::size_t>(std::round(to.value * notes.rate))));
+    const auto begin = notes.clock.frameAt(from);
+    const auto end = std::min(notes.count(), std::max(begin + 1, notes.clock.frameAt(to)));
     for (std::size_t f = begin; f < end; ++f) {
       const auto frame = notes.frame(f);
       for (int n = 0; n < NoteActivations::kNotes; ++n) {
@@ -132,9 +137,9 @@ std::array<double, kStates> likelihood(const Slice& slice, const std::vector<Tem
   for (std::size_t k = 0; k < kChords; ++k) {
     const double fit = std::inner_product(slice.chord.begin(), slice.chord.end(), all[k].weights.begin(), 0.0);
     const double bass = slice.bass[static_cast<std::size_t>(all[k].chord.root.value)];
-    score[k] = kFit * fit + kBassWeight * bass + all[k].prior;
+    score[k] = kPar.fit * fit + kPar.bassWeight * bass + all[k].prior;
   }
-  score[kChords] = slice.level < kSilence * usual ? kFit + 4.0 : kFit * kNothing;
+  score[kChords] = slice.level < kPar.silence * usual ? kPar.fit + 4.0 : kPar.fit * kPar.nothing;
   return score;
 }
 
@@ -148,7 +153,7 @@ class ChangeModel {
   void enter(std::size_t i, std::span<const double> before) {
     now_ = i;
     top_ = static_cast<std::size_t>(std::max_element(before.begin(), before.end()) - before.begin());
-    change_ = kChange - (slices_[i].startsBar ? kOnDownbeat : 0.0);
+    change_ = kPar.change - (slices_[i].startsBar ? kPar.onDownbeat : 0.0);
   }
   template <class Come>
   void ways(std::size_t to, Come&& come) const {
@@ -294,7 +299,7 @@ std::vector<FoundChord> findChords(const NoteActivations& notes, const std::vect
     // Of two chords with the same notes the bass alone tells, and it must be heard to.
     if (const auto twin = state < kChords ? twinRoot(all[state].chord) : std::nullopt;
         twin && form == Run::Form::plain && !bassStandsOn(std::span(slices).subspan(i, end - i), root, *twin))
-      chord.certainty = std::min(chord.certainty, kTwin);
+      chord.certainty = std::min(chord.certainty, kPar.twin);
     if (form == Run::Form::suspended) {
       chord.chord = Chord{root, chordType("7sus4"), {}};
     } else if (form == Run::Form::overSeventh) {

@@ -5,6 +5,7 @@
 #include <cmath>
 #include <numeric>
 
+#include "core/base/parameter.h"
 #include "core/signal/viterbi.h"
 #include "core/theory/scale.h"
 
@@ -12,17 +13,34 @@ namespace ear {
 namespace {
 
 constexpr int kChordLow = 45, kChordHigh = 88;  // MIDI
-constexpr double kSlice = 0.75;                 // seconds over which one chord is looked for
-constexpr double kTriadWeight = 1.3;            // against profile correlation
-constexpr double kStrange = 0.3, kLeading = 0.12, kEnoughLeading = 0.02;
-constexpr double kEndWeight = 0.25, kStartWeight = 0.25;
-constexpr double kPhrase = 15.0, kSong = 30.0;  // seconds: up to and from where a recording counts as one or the other
-constexpr double kProfileOfPhrase = 0.6, kScaleOfPhrase = 0.8, kLastOfPhrase = 1.0;
-constexpr double kShuffled = 1.4, kShuffleForMajor = 0.2;  // swing from which a phrase counts as one
-constexpr double kLastNote = 0.7;                          // seconds at the end of the sound
-constexpr double kFinalNote = 0.5;  // of the evidence of the end: the very last note, against what leads to it
-constexpr double kSounding = 0.15;  // of the loudest frame
-constexpr double kSharpness = 14.0, kSharpnessOfPhrase = 4.0;  // of the soft maximum that turns scores into certainties
+
+struct Parameters {
+  double slice = parameter("keyFinder.slice", 0.75, "s");            ///< over which one chord is looked for
+  double triadWeight = parameter("keyFinder.triadWeight", 1.3, "");  ///< against profile correlation
+  double strange = parameter("keyFinder.strange", 0.3, "");   ///< for the share of chords that belong to another key
+  double leading = parameter("keyFinder.leading", 0.12, "");  ///< for a minor key whose dominant is heard
+  double enoughLeading = parameter("keyFinder.enoughLeading", 0.02, "share of time");  ///< of the dominant
+  double endWeight = parameter("keyFinder.endWeight", 0.25, "");                       ///< of the last chord
+  double startWeight = parameter("keyFinder.startWeight", 0.25, "");                   ///< of the first chord
+  double phrase = parameter("keyFinder.phrase", 15.0, "s");
+  /// up to and from where a recording counts as one or the other
+  double song = parameter("keyFinder.song", 30.0, "s");
+  double profileOfPhrase = parameter("keyFinder.profileOfPhrase", 0.6, "");
+  double scaleOfPhrase = parameter("keyFinder.scaleOfPhrase", 0.8, "");  ///< of the line inside the scale
+  double lastOfPhrase = parameter("keyFinder.lastOfPhrase", 1.0, "");    ///< of the last note
+  double shuffled = parameter("keyFinder.shuffled", 1.4, "ratio");
+  /// swing from which a phrase counts as one
+  double shuffleForMajor = parameter("keyFinder.shuffleForMajor", 0.2, "");
+  double lastNote = parameter("keyFinder.lastNote", 0.7, "s");  ///< at the end of the sound
+  /// the very last note, against what leads to it
+  double finalNote = parameter("keyFinder.finalNote", 0.5, "of the evidence of the end");
+  double sounding = parameter("keyFinder.sounding", 0.15, "of the loudest frame");
+  double sharpness = parameter("keyFinder.sharpness", 14.0, "");
+  /// of the soft maximum that turns scores into certainties
+  double sharpnessOfPhrase = parameter("keyFinder.sharpnessOfPhrase", 4.0, "");
+};
+const Parameters kPar{};
+
 constexpr std::size_t kKeys = 24;
 
 Key keyAt(std::size_t i) {
@@ -100,8 +118,8 @@ double triadFit(const std::array<double, kKeys>& shares, const Key& key) {
   const double all = std::accumulate(shares.begin(), shares.end(), 0.0);
   // The major triad on the fifth degree leads to a minor tonic and stands in no other key of the same signature.
   const double leading = shares[static_cast<std::size_t>((key.tonic.value + 7) % 12)];
-  return fit - kStrange * (all - inside) +
-         (key.mode == Mode::minor ? kLeading * std::min(1.0, leading / kEnoughLeading) : 0.0);
+  return fit - kPar.strange * (all - inside) +
+         (key.mode == Mode::minor ? kPar.leading * std::min(1.0, leading / kPar.enoughLeading) : 0.0);
 }
 
 /// What a phrase is made of: how long each pitch class leads, and which one it comes to rest on (shares, 12 each).
@@ -114,7 +132,7 @@ Phrase phraseOf(const std::vector<PredominantPitch>& line, double rate) {
   Phrase phrase;
   float loudest = 0;
   for (const auto& p : line) loudest = std::max(loudest, p.salience);
-  const auto sounds = [&](const PredominantPitch& p) { return p.midi > 0 && p.salience > kSounding * loudest; };
+  const auto sounds = [&](const PredominantPitch& p) { return p.midi > 0 && p.salience > kPar.sounding * loudest; };
   for (const auto& p : line)
     if (sounds(p)) phrase.led[static_cast<std::size_t>(p.midi % 12)] += 1.0F;
   // The nearer to the end the more: a last note may be short, and what came just before it still rings.
@@ -123,15 +141,15 @@ Phrase phraseOf(const std::vector<PredominantPitch>& line, double rate) {
     if (!sounds(*p)) continue;
     phrase.last[static_cast<std::size_t>(p->midi % 12)] += weight;
     total += weight;
-    weight *= std::exp(-1.0 / (kLastNote * rate));
+    weight *= std::exp(-1.0 / (kPar.lastNote * rate));
   }
-  for (double& share : phrase.last) share *= (1 - kFinalNote) / total;
+  for (double& share : phrase.last) share *= (1 - kPar.finalNote) / total;
   // The note that the phrase closes with, however short: the last one that stands for two frames, in any octave.
   int before = -1;
   for (auto p = line.rbegin(); p != line.rend(); ++p) {  // NOLINT(modernize-loop-convert): no ranges in clang 14
     if (!sounds(*p)) continue;
     if (p->midi % 12 == before) {
-      phrase.last[static_cast<std::size_t>(before)] += kFinalNote;
+      phrase.last[static_cast<std::size_t>(before)] += kPar.finalNote;
       break;
     }
     before = p->midi % 12;
@@ -199,11 +217,11 @@ class ModulationModel {
 KeyFindings findKey(const NoteActivations& notes, const std::vector<FoundChord>& chords,
                     const std::vector<PredominantPitch>& line, double swing) {
   KeyFindings result;
-  const Seconds end(static_cast<double>(notes.count()) / std::max(notes.rate, 1e-9));
+  const Seconds end(static_cast<double>(notes.count()) / std::max(notes.clock.rate, 1e-9));
   // The mean of short slices, each scaled to 1: a loud chorus shall not outvote the rest.
   ChromaVector chroma{};
-  for (double t = 0; t < end.value; t += kSlice) {
-    const auto slice = chromaOf(notes, {Seconds(t), Seconds(t + kSlice)}, kChordLow - 5, kChordHigh);
+  for (double t = 0; t < end.value; t += kPar.slice) {
+    const auto slice = chromaOf(notes, {Seconds(t), Seconds(t + kPar.slice)}, kChordLow - 5, kChordHigh);
     for (std::size_t i = 0; i < 12; ++i) chroma[i] += slice[i];
   }
   const float top = *std::max_element(chroma.begin(), chroma.end());
@@ -213,9 +231,9 @@ KeyFindings findKey(const NoteActivations& notes, const std::vector<FoundChord>&
 
   const auto shares = triadShares(chords);
   const auto last = firstTriad(chords.rbegin(), chords.rend()), first = firstTriad(chords.begin(), chords.end());
-  const Phrase phrase = phraseOf(line, notes.rate);
+  const Phrase phrase = phraseOf(line, notes.clock.rate);
   // A phrase has no cadences to go by: its scale and the note it comes to rest on tell.
-  const double song = std::clamp((end.value - kPhrase) / (kSong - kPhrase), 0.0, 1.0);
+  const double song = std::clamp((end.value - kPar.phrase) / (kPar.song - kPar.phrase), 0.0, 1.0);
   std::array<double, kKeys> score{};
   for (std::size_t i = 0; i < kKeys; ++i) {
     const Key key = keyAt(i);
@@ -224,19 +242,19 @@ KeyFindings findKey(const NoteActivations& notes, const std::vector<FoundChord>&
       score[i] += correlation(chroma, *profile, key.tonic.value) / 3;
       ofPhrase += correlation(phrase.led, *profile, key.tonic.value) / 3;
     }
-    score[i] = song * (score[i] + kTriadWeight * triadFit(shares, key) + (last == i ? kEndWeight : 0.0) +
-                       (first == i ? kStartWeight : 0.0)) +
-               (1 - song) * (kProfileOfPhrase * ofPhrase + kScaleOfPhrase * scaleInside(phrase.led, key) +
-                             kLastOfPhrase * phrase.last[static_cast<std::size_t>(key.tonic.value)]);
+    score[i] = song * (score[i] + kPar.triadWeight * triadFit(shares, key) + (last == i ? kPar.endWeight : 0.0) +
+                       (first == i ? kPar.startWeight : 0.0)) +
+               (1 - song) * (kPar.profileOfPhrase * ofPhrase + kPar.scaleOfPhrase * scaleInside(phrase.led, key) +
+                             kPar.lastOfPhrase * phrase.last[static_cast<std::size_t>(key.tonic.value)]);
   }
-  if (swing >= kShuffled)
+  if (swing >= kPar.shuffled)
     for (std::size_t tonic = 0; tonic < 12; ++tonic) {
-      const double ofMinor = score[tonic + 12] + kShuffleForMajor;
+      const double ofMinor = score[tonic + 12] + kPar.shuffleForMajor;
       score[tonic] = std::lerp(std::max(score[tonic], ofMinor), score[tonic], song);
     }
   const double best = *std::max_element(score.begin(), score.end());
   double sum = 0;
-  const double sharpness = std::lerp(kSharpnessOfPhrase, kSharpness, song);
+  const double sharpness = std::lerp(kPar.sharpnessOfPhrase, kPar.sharpness, song);
   for (double& s : score) s = std::exp(sharpness * (s - best)), sum += s;
   for (std::size_t i = 0; i < kKeys; ++i) result.readings.push_back({keyAt(i), score[i] / sum});
   std::stable_sort(result.readings.begin(), result.readings.end(),

@@ -5,6 +5,7 @@
 #include <array>
 #include <cmath>
 
+#include "core/base/parameter.h"
 #include "core/base/statistics.h"
 #include "core/listening/frontend/overtone_comb.h"
 #include "core/listening/frontend/pitch_salience.h"
@@ -20,19 +21,27 @@ namespace {
 constexpr double kLowest = PitchSalience::kLowest, kHighest = PitchSalience::kHighest;
 constexpr int kBinsPerSemitone = PitchSalience::kBinsPerSemitone, kBins = PitchSalience::kBins;
 constexpr int kWindow = 1024, kHop = 220;  // samples at kListeningRate: 46 ms, 10 ms
-constexpr int kGlide = 5;                  // bins a frame: a bend of a tone in a twentieth of a second
-constexpr double kGlideCost = 0.35;        // of each bin
-constexpr double kJumpCost = 9.0, kJumpAtOnset = 2.5, kVoiceCost = 4.0;
-constexpr double kAlone = 0.6;       // chance of a period from which one voice sounds alone
-constexpr double kSharpness = 6.0;   // how much the strongest pitch stands out
-constexpr double kBassBelow = 50.0;  // MIDI: lower ones may be a bass's
-constexpr double kContrast = 2.0;    // from which on a voice stands over a bass
-constexpr float kSounding = 0.12F;   // salience of something pitched
-constexpr float kSecond = 0.75F;     // of the first pitch's salience
-constexpr float kSilent = 0.01F;     // of the loudest sample
-// What lies this far under the middle of a voice among others is another part, followed where the voice rests.
-constexpr double kOtherPart = 12.5;  // semitones
-constexpr double kMix = 0.5;         // share of the sounding frames with other voices from which it is a mix
+
+struct Parameters {
+  int glide = parameter("f0Contour.glide", 5, "bins a frame");  ///< a bend of a tone in a twentieth of a second
+  double glideCost = parameter("f0Contour.glideCost", 0.35, "per bin");
+  double jumpCost = parameter("f0Contour.jumpCost", 9.0, "");         ///< of another note within a sound
+  double jumpAtOnset = parameter("f0Contour.jumpAtOnset", 2.5, "");   ///< of another note where something is struck
+  double voiceCost = parameter("f0Contour.voiceCost", 4.0, "");       ///< of a voice that begins or ends
+  double alone = parameter("f0Contour.alone", 0.6, "chance");         ///< of a period from which one voice sounds alone
+  double sharpness = parameter("f0Contour.sharpness", 6.0, "");       ///< how much the strongest pitch stands out
+  double bassBelow = parameter("f0Contour.bassBelow", 50.0, "MIDI");  ///< lower ones may be a bass's
+  double contrast = parameter("f0Contour.contrast", 2.0, "ratio");    ///< from which on a voice stands over a bass
+  float sounding = parameter("f0Contour.sounding", 0.12F, "salience");  ///< of something pitched
+  float second = parameter("f0Contour.second", 0.75F, "of the first pitch's salience");
+  float silent = parameter("f0Contour.silent", 0.01F, "of the loudest sample");
+  // What lies this far under the middle of a voice among others is another part, followed where the voice rests.
+  double otherPart = parameter("f0Contour.otherPart", 12.5, "semitones");
+  /// share of the sounding frames with other voices from which it is a mix
+  double mix = parameter("f0Contour.mix", 0.5, "share of frames");
+};
+const Parameters kPar{};
+
 constexpr auto kStates = static_cast<std::size_t>(kBins) + 1;  // pitches, and silence as the last one
 
 struct Candidate {
@@ -45,7 +54,7 @@ struct Frame {
   std::vector<Candidate> candidates{};
   double voiced = 0.0;  ///< chance that something has a pitch
   bool silent = true;
-  bool alone() const { return voiced >= kAlone; }  ///< before overtones were asked
+  bool alone() const { return voiced >= kPar.alone; }  ///< before overtones were asked
 };
 
 /// Cumulative mean normalised difference (de Cheveigné & Kawahara 2002, eq. 8) for lags up to `longest`.
@@ -111,7 +120,7 @@ std::vector<Candidate> candidatesOf(const float* samples) {
 
 /// The strongest other pitch, where it is nearly as strong and no overtone or undertone of the first.
 std::optional<MidiPitch> secondPitch(std::span<const float> support, std::size_t first) {
-  float best = kSecond * support[first];
+  float best = kPar.second * support[first];
   std::optional<MidiPitch> second;
   for (std::size_t b = 1; b + 1 < support.size(); ++b) {
     if (support[b] < support[b - 1] || support[b] < support[b + 1] || support[b] < best) continue;
@@ -128,8 +137,8 @@ std::optional<MidiPitch> secondPitch(std::span<const float> support, std::size_t
 /// Takes low candidates away that a bass and the voice over it have in common; the overtones tell where the voice is.
 void dropBasses(std::vector<Candidate>& candidates, OvertoneComb& comb, std::size_t centre) {
   std::erase_if(candidates, [&](const Candidate& c) {
-    return c.midi < kBassBelow && c.chance > 0.05 &&
-           comb.contrast(centre, frequencyOf(MidiPitch(c.midi)).value) > kContrast;
+    return c.midi < kPar.bassBelow && c.chance > 0.05 &&
+           comb.contrast(centre, frequencyOf(MidiPitch(c.midi)).value) > kPar.contrast;
   });
 }
 
@@ -150,7 +159,7 @@ std::vector<Frame> hearPeriods(std::span<const float> mono, const Progress& prog
   for (std::size_t t = 0; t < frames.size(); ++t) {
     if (t % 64 == 0 && progress.cancelled()) return {};
     const auto samples = std::span(padded).subspan(t * kHop, kReach);
-    frames[t].silent = loudness(samples) <= kSilent * loudest;
+    frames[t].silent = loudness(samples) <= kPar.silent * loudest;
     if (frames[t].silent) continue;
     frames[t].candidates = candidatesOf(samples.data());
     dropBasses(frames[t].candidates, comb, t * kHop);
@@ -166,16 +175,16 @@ std::size_t binOf(double midi) {
 
 /// Among other voices nothing repeats as a whole: the overtones speak then, the more the less is periodic.
 void addOvertones(Frame& frame, std::span<const float> support, double lowest) {
-  const double left = kAlone - frame.voiced;
+  const double left = kPar.alone - frame.voiced;
   const std::size_t floor = binOf(lowest);
   const float most =
       std::max(1e-9F, *std::max_element(support.begin() + static_cast<std::ptrdiff_t>(floor), support.end()));
   for (std::size_t b = std::max<std::size_t>(1, floor); b + 1 < support.size(); ++b) {
     if (support[b] < support[b - 1] || support[b] < support[b + 1]) continue;
-    const double share = std::pow(static_cast<double>(support[b] / most), kSharpness);
+    const double share = std::pow(static_cast<double>(support[b] / most), kPar.sharpness);
     frame.candidates.push_back({kLowest + static_cast<double>(b) / kBinsPerSemitone, left * share});
   }
-  if (most > kSounding) frame.voiced += left;
+  if (most > kPar.sounding) frame.voiced += left;
 }
 
 /// Frames as one voice in a mix of others sees them: nothing of what lies below it, and overtones where no period
@@ -196,7 +205,7 @@ double lowestOfVoice(const std::vector<std::size_t>& path) {
   std::vector<double> pitches;
   for (const std::size_t state : path)
     if (state + 1 < kStates) pitches.push_back(kLowest + static_cast<double>(state) / kBinsPerSemitone);
-  return pitches.empty() ? kLowest : std::max(kLowest, medianOf(std::move(pitches)) - kOtherPart);
+  return pitches.empty() ? kLowest : std::max(kLowest, medianOf(std::move(pitches)) - kPar.otherPart);
 }
 
 /// Log chance of each state in a frame.
@@ -222,19 +231,19 @@ class VoiceModel {
   void enter(std::size_t t, std::span<const double> before) {
     chance_ = logChances(frames_[t]);
     const double onset = t < onsets_.all.size() ? static_cast<double>(onsets_.all[t]) : 0.0;
-    jump_ = kJumpCost - (kJumpCost - kJumpAtOnset) * std::min(1.0, onset / 0.6);
+    jump_ = kPar.jumpCost - (kPar.jumpCost - kPar.jumpAtOnset) * std::min(1.0, onset / 0.6);
     bestPitch_ = static_cast<std::size_t>(std::max_element(before.begin(), before.end() - 1) - before.begin());
   }
 
   template <class Come>
   void ways(std::size_t to, Come&& come) const {
     come(to, 0.0);
-    if (to + 1 == kStates) return come(bestPitch_, kVoiceCost);
+    if (to + 1 == kStates) return come(bestPitch_, kPar.voiceCost);
     const auto bin = static_cast<int>(to);
-    for (int b = std::max(0, bin - kGlide); b <= std::min(kBins - 1, bin + kGlide); ++b)
-      come(static_cast<std::size_t>(b), kGlideCost * std::abs(b - bin));
+    for (int b = std::max(0, bin - kPar.glide); b <= std::min(kBins - 1, bin + kPar.glide); ++b)
+      come(static_cast<std::size_t>(b), kPar.glideCost * std::abs(b - bin));
     come(bestPitch_, jump_);
-    come(kStates - 1, kVoiceCost);
+    come(kStates - 1, kPar.voiceCost);
   }
 
   double gain(std::size_t state) const { return chance_[state]; }
@@ -261,7 +270,7 @@ F0Contour::Point pointAt(const Frame& frame, std::size_t state) {
 }  // namespace
 
 F0Contour measureF0Contour(std::span<const float> mono, const OnsetStrength& onsets, const Progress& progress) {
-  F0Contour line{static_cast<double>(kListeningRate) / kHop, {}};
+  F0Contour line{{static_cast<double>(kListeningRate) / kHop}, {}};
   const auto periods = hearPeriods(mono, progress);
   auto frames = periods;
   std::vector<char> among(frames.size(), 0);  // other voices
@@ -275,7 +284,7 @@ F0Contour measureF0Contour(std::span<const float> mono, const OnsetStrength& ons
   const auto mixed = std::count(among.begin(), among.end(), 1),
              sounding = std::count_if(periods.begin(), periods.end(), [](const Frame&f) { return !f.silent; });
   const double lowest = lowestOfVoice(path);
-  if (static_cast<double>(mixed) > kMix * static_cast<double>(sounding) && lowest > kLowest) {
+  if (static_cast<double>(mixed) > kPar.mix * static_cast<double>(sounding) && lowest > kLowest) {
     frames = amongOthers(periods, salience, lowest);
     path = likeliestPath(frames.size(), kStates, VoiceModel(frames, onsets), progress);
     if (path.empty()) return line;

@@ -7,6 +7,7 @@
 
 #include "core/base/units.h"
 #include "core/listening/frontend/onsets.h"
+#include "core/signal/frame_clock.h"
 
 namespace ear {
 
@@ -19,7 +20,7 @@ struct F0Contour {
     float level = 0;                    ///< of its overtones
     bool alone = true;                  ///< nothing else sounds that hides its period
   };
-  double rate = 0.0;  ///< points a second; point i is centred at i / rate seconds
+  FrameClock clock;  ///< of the points
   std::vector<Point> points;
 };
 

@@ -6,21 +6,29 @@
 #include <complex>
 #include <numbers>
 
+#include "core/base/parameter.h"
 #include "core/base/statistics.h"
 
 namespace ear {
 namespace {
 
-constexpr double kLeastBend = 0.35;   // semitones
-constexpr double kMostBend = 3.4;     // semitones: one and a half tones, and a hand's excess
-constexpr double kGlide = 0.62;       // semitones from frame to frame: faster is another fret or another note
-constexpr double kFlat = 0.2;         // semitones within which a pitch stands
-constexpr Seconds kLeastRise{0.045};  // a finger put down is quicker, as far as a window of 50 ms can tell
-constexpr std::size_t kStands = 4;    // frames that make a level
-constexpr std::size_t kPlateau = 8;   // frames that a bend stays where it arrived
-constexpr double kSlowestVibrato = 3.0, kFastestVibrato = 9.0;  // Hz
-constexpr double kLeastWidth = 0.07;                            // semitones from the middle
-constexpr Seconds kLeastShake{0.33};
+struct Parameters {
+  double leastBend = parameter("gestures.leastBend", 0.35, "semitones");
+  double mostBend = parameter("gestures.mostBend", 3.4, "semitones");  ///< one and a half tones, and a hand's excess
+  /// faster is another fret or another note
+  double glide = parameter("gestures.glide", 0.62, "semitones a frame");
+  double flat = parameter("gestures.flat", 0.2, "semitones");  ///< within which a pitch stands
+  /// a finger put down is quicker, as far as a window of 50 ms can tell
+  Seconds leastRise = parameter("gestures.leastRise", Seconds(0.045), "s");
+  std::size_t stands = parameter("gestures.stands", std::size_t{4}, "frames");  ///< that make a level
+  /// that a bend stays where it arrived
+  std::size_t plateau = parameter("gestures.plateau", std::size_t{8}, "frames");
+  double slowestVibrato = parameter("gestures.slowestVibrato", 3.0, "Hz");
+  double fastestVibrato = parameter("gestures.fastestVibrato", 9.0, "Hz");
+  double leastWidth = parameter("gestures.leastWidth", 0.07, "semitones");  ///< from the middle
+  Seconds leastShake = parameter("gestures.leastShake", Seconds(0.33), "s");
+};
+const Parameters kPar{};
 
 /// The pitch of a note frame by frame, without gaps and single strays.
 struct Curve {
@@ -30,8 +38,8 @@ struct Curve {
 
 Curve curveOf(const F0Contour& line, TimeSpan span) {
   Curve curve;
-  const auto from = static_cast<std::size_t>(std::lround(span.start.value * line.rate));
-  const auto to = std::min(line.points.size(), static_cast<std::size_t>(std::lround(span.end.value * line.rate)));
+  const auto from = line.clock.frameAt(span.start);
+  const auto to = std::min(line.points.size(), line.clock.frameAt(span.end));
   std::vector<double> raw;
   for (std::size_t k = from; k < to; ++k) {
     if (!line.points[k].pitch) {
@@ -52,7 +60,7 @@ Curve curveOf(const F0Contour& line, TimeSpan span) {
   std::size_t best = 0, length = 0;
   for (std::size_t i = 0; i < raw.size();) {
     std::size_t end = i + 1;
-    while (end < raw.size() && std::abs(curve.values[end] - curve.values[end - 1]) < kGlide) ++end;
+    while (end < raw.size() && std::abs(curve.values[end] - curve.values[end - 1]) < kPar.glide) ++end;
     if (end - i > length) best = i, length = end - i;
     i = end;
   }
@@ -78,8 +86,8 @@ double levelAtStart(const std::vector<double>& v, Cents offset) {
   const double lowest = *std::min_element(v.begin(), v.begin() + static_cast<std::ptrdiff_t>(early));
   std::vector<double> standing;
   for (std::size_t k = 0; k < early; ++k)
-    if (v[k] < lowest + kFlat / 2) standing.push_back(v[k]);
-  if (standing.size() >= 2 * kStands) return medianOf(std::move(standing));
+    if (v[k] < lowest + kPar.flat / 2) standing.push_back(v[k]);
+  if (standing.size() >= 2 * kPar.stands) return medianOf(std::move(standing));
   const double semitone = semitoneNear(lowest, offset);
   return std::abs(semitone - lowest) < 0.45 ? semitone : lowest;
 }
@@ -90,10 +98,10 @@ struct Top {
   std::size_t from = 0, to = 0;
 };
 std::optional<Top> topOf(const std::vector<double>& v) {
-  if (v.size() < kPlateau) return std::nullopt;
+  if (v.size() < kPar.plateau) return std::nullopt;
   // The highest value that is held for a plateau's length, allowing for vibrato.
   double best = -1e9;
-  for (std::size_t i = 0; i + kPlateau <= v.size(); ++i) best = std::max(best, medianFrom(v, i, i + kPlateau));
+  for (std::size_t i = 0; i + kPar.plateau <= v.size(); ++i) best = std::max(best, medianFrom(v, i, i + kPar.plateau));
   Top top{best, v.size(), 0};
   std::vector<double> held;
   for (std::size_t k = 0; k < v.size(); ++k)
@@ -109,32 +117,32 @@ std::optional<Top> topOf(const std::vector<double>& v) {
 
 std::optional<Bend> bendOf(const F0Contour& line, const Curve& curve, Cents offset) {
   const auto& v = curve.values;
-  if (v.size() < 2 * kPlateau) return std::nullopt;
+  if (v.size() < 2 * kPar.plateau) return std::nullopt;
   const auto top = topOf(v);
   if (!top) return std::nullopt;
-  const auto time = [&](std::size_t k) { return Seconds(static_cast<double>(curve.first + k) / line.rate); };
-  const std::size_t tail = std::min<std::size_t>(v.size(), kPlateau);
+  const auto time = [&](std::size_t k) { return line.clock.timeOf(curve.first + k); };
+  const std::size_t tail = std::min<std::size_t>(v.size(), kPar.plateau);
   const double start = levelAtStart(v, offset), end = medianFrom(v, v.size() - tail, v.size());
   const auto leaves = [&](double low, double high, std::size_t before) {
     std::size_t k = before;
     while (k > 0 && v[k - 1] > low + 0.12 * (high - low)) --k;
     return k;
   };
-  if (std::max(top->level - start, top->level - end) > kMostBend) return std::nullopt;
-  const bool rises = top->level - start >= kLeastBend, falls = top->level - end >= kLeastBend;
+  if (std::max(top->level - start, top->level - end) > kPar.mostBend) return std::nullopt;
+  const bool rises = top->level - start >= kPar.leastBend, falls = top->level - end >= kPar.leastBend;
   if (rises) {
     Bend bend{{time(leaves(start, top->level, top->from)), time(top->from)}, MidiPitch(start), MidiPitch(top->level)};
     std::size_t arrived = top->from;
     while (arrived < top->to && v[arrived] < top->level - 0.1 * (top->level - start)) ++arrived;
     bend.rise.end = time(arrived);
-    if (bend.rise.length() < kLeastRise) return std::nullopt;
+    if (bend.rise.length() < kPar.leastRise) return std::nullopt;
     if (falls) bend.released = time(top->to);
     return bend;
   }
   if (!falls || top->from > v.size() / 4) return std::nullopt;
   std::size_t down = top->to;
   while (down < v.size() && v[down] > end + 0.12 * (top->level - end)) ++down;
-  if (time(down) - time(top->to) < kLeastRise - Seconds(2 / line.rate)) return std::nullopt;  // a pull-off
+  if (time(down) - time(top->to) < kPar.leastRise - line.clock.timeOf(2.0)) return std::nullopt;  // a pull-off
   // It was up already and comes down: bent before the stroke.
   const double low = std::abs(semitoneNear(end, offset) - end) < 0.25 ? semitoneNear(end, offset) : end;
   Bend bend{{time(0), time(0)}, MidiPitch(low), MidiPitch(top->level), true};
@@ -147,11 +155,11 @@ std::optional<Vibrato> vibratoOf(const F0Contour& line, const Curve& curve, cons
   std::size_t from = 6, to = curve.values.size();
   const auto frameOf = [&](Seconds t) {
     return static_cast<std::size_t>(
-        std::max<std::int64_t>(0, std::llround(t.value * line.rate) - static_cast<std::int64_t>(curve.first)));
+        std::max<std::int64_t>(0, std::llround(line.clock.placeOf(t)) - static_cast<std::int64_t>(curve.first)));
   };
   if (bend && bend->rise.end > bend->rise.start) from = std::max(from, frameOf(bend->rise.end) + 2);
   if (bend && bend->released) to = std::min(to, frameOf(*bend->released));
-  if (to < from + static_cast<std::size_t>(kLeastShake.value * line.rate)) return std::nullopt;
+  if (to < from + line.clock.framesIn(kPar.leastShake)) return std::nullopt;
   const std::size_t n = to - from;
   // Without its straight trend.
   double meanX = static_cast<double>(n - 1) / 2, meanY = 0, xy = 0, xx = 0;
@@ -171,17 +179,17 @@ std::optional<Vibrato> vibratoOf(const F0Contour& line, const Curve& curve, cons
   const auto amplitudeAt = [&](double hertz) {
     std::complex<double> sum = 0;
     for (std::size_t k = 0; k < n; ++k)
-      sum += rest[k] * std::polar(1.0, -2 * std::numbers::pi * hertz * static_cast<double>(k) / line.rate);
+      sum += rest[k] * std::polar(1.0, -2 * std::numbers::pi * hertz * line.clock.timeOf(k).value);
     return 2 * std::abs(sum) / weight;
   };
   double best = 0, rate = 0;
-  for (double hertz = kSlowestVibrato; hertz <= kFastestVibrato; hertz += 0.05)
+  for (double hertz = kPar.slowestVibrato; hertz <= kPar.fastestVibrato; hertz += 0.05)
     if (const double a = amplitudeAt(hertz); a > best) best = a, rate = hertz;
-  if (best < kLeastWidth || rate <= kSlowestVibrato || rate >= kFastestVibrato) return std::nullopt;
+  if (best < kPar.leastWidth || rate <= kPar.slowestVibrato || rate >= kPar.fastestVibrato) return std::nullopt;
   // One line carries most of what moves: a Hann window keeps 3/8 of a sine's power.
   const double carried = 0.5 * best * best * 3.0 / 8 * static_cast<double>(n);
   if (carried < 0.45 * power) return std::nullopt;
-  const auto time = [&](std::size_t k) { return Seconds(static_cast<double>(curve.first + k) / line.rate); };
+  const auto time = [&](std::size_t k) { return line.clock.timeOf(curve.first + k); };
   return Vibrato{{time(from), time(to)}, Hertz(rate), Cents(100 * best)};
 }
 
@@ -194,7 +202,7 @@ std::optional<Slide> slideInto(const F0Contour& line, const HeardNote& before, c
   const double low = std::min(before.pitch.value, note.pitch.value) + 0.5;
   const double high = std::max(before.pitch.value, note.pitch.value) - 0.5;
   if (high - low < 0.5 || high - low > 12) return std::nullopt;
-  const auto frame = [&](Seconds t) { return static_cast<std::size_t>(std::max(0.0, t.value * line.rate)); };
+  const auto frame = [&](Seconds t) { return line.clock.frameBefore(t); };
   const std::size_t from = frame(before.span.end - kAround);
   const std::size_t to = std::min(line.points.size(), frame(note.span.start + kAround));
   std::size_t first = to, last = from, passed = 0;
@@ -206,8 +214,7 @@ std::optional<Slide> slideInto(const F0Contour& line, const HeardNote& before, c
   const double way = note.pitch.value > before.pitch.value ? 1 : -1;
   for (std::size_t k = first + 1; k <= last; ++k)
     if (way * (line.points[k].pitch->value - line.points[k - 1].pitch->value) < -0.1) return std::nullopt;
-  return Slide{{Seconds(static_cast<double>(first) / line.rate), Seconds(static_cast<double>(last + 1) / line.rate)},
-               before.pitch};
+  return Slide{{line.clock.timeOf(first), line.clock.timeOf(last + 1)}, before.pitch};
 }
 
 /// A note that glides farther than any bend is two, with a slide from one to the other. A slide of few frets sounds as
@@ -215,15 +222,15 @@ std::optional<Slide> slideInto(const F0Contour& line, const HeardNote& before, c
 std::optional<std::pair<PlayedNote, PlayedNote>> splitSlide(const F0Contour& line, const Curve& curve,
                                                             const HeardNote& note) {
   const auto& v = curve.values;
-  if (v.size() < 2 * kPlateau) return std::nullopt;
-  const double start = medianFrom(v, 2, 2 + kStands), end = medianFrom(v, v.size() - kPlateau, v.size());
-  if (std::abs(end - start) <= kMostBend) return std::nullopt;
+  if (v.size() < 2 * kPar.plateau) return std::nullopt;
+  const double start = medianFrom(v, 2, 2 + kPar.stands), end = medianFrom(v, v.size() - kPar.plateau, v.size());
+  if (std::abs(end - start) <= kPar.mostBend) return std::nullopt;
   const double way = end > start ? 1 : -1;
   std::size_t leaves = 0, arrives = 0;
   for (std::size_t k = 0; k < v.size(); ++k)
     if (way * (v[k] - start) < 0.4) leaves = k;
   for (arrives = leaves; arrives < v.size() && way * (end - v[arrives]) > 0.4;) ++arrives;
-  const auto time = [&](std::size_t k) { return Seconds(static_cast<double>(curve.first + k) / line.rate); };
+  const auto time = [&](std::size_t k) { return line.clock.timeOf(curve.first + k); };
   if (time(arrives) - time(leaves) > Seconds(0.6)) return std::nullopt;
   PlayedNote first{{{note.span.start, time(leaves)}, MidiPitch(start), note.certainty}};
   PlayedNote second{{{time(arrives), note.span.end}, MidiPitch(end), note.certainty}};
@@ -237,7 +244,7 @@ void strikeAgain(const PlayedNote& before, PlayedNote& note) {
   constexpr Seconds kGap{0.06};
   if (!before.bend || before.bend->released || note.slide) return;
   const Bend& held = *before.bend;
-  const bool here = std::abs((note.note.pitch - held.to).value) < kLeastBend;
+  const bool here = std::abs((note.note.pitch - held.to).value) < kPar.leastBend;
   if (!here || note.note.span.start - before.note.span.end > kGap) return;
   if (note.bend && !note.bend->before) return;  // it is drawn on from there
   Bend bend{{note.note.span.start, note.note.span.start}, held.from, held.to, true, true};

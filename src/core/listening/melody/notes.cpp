@@ -4,19 +4,25 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/base/parameter.h"
 #include "core/base/statistics.h"
 #include "core/listening/frontend/spectra.h"
 
 namespace ear {
 namespace {
 
-constexpr float kStruck = 0.35F;          // onset strength of an attack
-constexpr float kRise = 1.3F;             // of the overtones, by an attack of their own
-constexpr double kStep = 0.7;             // semitones between two notes without an attack
-constexpr double kAtOnce = 0.45;          // semitones from frame to frame: a bend glides
-constexpr std::size_t kShortest = 6;      // frames of a note: what is cut off leaves less behind
-constexpr std::size_t kGap = 4;           // frames without a pitch that end a note
-constexpr std::size_t kSecondFrames = 8;  // in which the second note of a double stop is heard
+struct Parameters {
+  float struck = parameter("notes.struck", 0.35F, "onset strength");  ///< of an attack
+  float rise = parameter("notes.rise", 1.3F, "ratio");                ///< of the overtones, by an attack of their own
+  double step = parameter("notes.step", 0.7, "semitones");            ///< between two notes without an attack
+  double atOnce = parameter("notes.atOnce", 0.45, "semitones a frame");  ///< a bend glides
+  /// of a note: what is cut off leaves less behind
+  std::size_t shortest = parameter("notes.shortest", std::size_t{6}, "frames");
+  std::size_t gap = parameter("notes.gap", std::size_t{4}, "frames");  ///< without a pitch that end a note
+  /// in which the second note of a double stop is heard
+  std::size_t secondFrames = parameter("notes.secondFrames", std::size_t{8}, "frames");
+};
+const Parameters kPar{};
 
 using Points = std::vector<F0Contour::Point>;
 
@@ -30,7 +36,7 @@ std::optional<double> pitchIn(const Points& points, std::size_t from, std::size_
 }
 
 bool differ(std::optional<double> before, std::optional<double> after) {
-  return before && after && std::abs(*after - *before) >= kStep;
+  return before && after && std::abs(*after - *before) >= kPar.step;
 }
 
 /// Whether another instrument struck at frame `i`: among others, on the same pitch, and its own overtones do not rise.
@@ -43,14 +49,14 @@ bool struckByAnother(const Points& points, std::size_t i) {
   const auto softer = [](const auto& a, const auto& b) { return a.level < b.level; };
   const float was = std::max_element(from - 6, from - 2, softer)->level;
   const float is = std::max_element(from, from + 7, softer)->level;
-  return is < kRise * was;
+  return is < kPar.rise * was;
 }
 
 /// The frame at which the pitch steps around `i`: where two neighbours differ most; empty where it only glides.
 std::optional<std::size_t> stepNear(const Points& points, std::size_t i) {
   if (!differ(pitchIn(points, i - 4, i - 1), pitchIn(points, i + 1, i + 5))) return std::nullopt;
   std::optional<std::size_t> place;
-  double most = kAtOnce;
+  double most = kPar.atOnce;
   for (std::size_t k = i - 2; k <= i + 2; ++k) {
     if (!points[k].pitch || !points[k - 1].pitch) continue;
     const double change = std::abs(points[k].pitch->value - points[k - 1].pitch->value);
@@ -62,7 +68,7 @@ std::optional<std::size_t> stepNear(const Points& points, std::size_t i) {
 /// Frames at which a note may begin, one mark for each frame.
 std::vector<char> cutsOf(const Points& points, const OnsetStrength& onsets) {
   std::vector<char> cut(points.size(), 0);
-  for (const std::size_t i : peaksOf(onsets.all, kStruck))
+  for (const std::size_t i : peaksOf(onsets.all, kPar.struck))
     if (i < points.size()) cut[i] = 1;
   const auto struck = cut;
   for (std::size_t i = 4; i + 4 < points.size(); ++i)
@@ -85,13 +91,13 @@ void addNotes(std::vector<HeardNote>& notes, const F0Contour& line, std::size_t 
     if (p.pitch && k < from + 10) early.push_back(p.pitch->value), certainty = std::max(certainty, p.certainty);
     if (p.second) seconds.push_back(p.second->value);
   }
-  if (to < from + kShortest || early.empty()) return;
-  const TimeSpan span{Seconds(static_cast<double>(from) / line.rate), Seconds(static_cast<double>(to) / line.rate)};
+  if (to < from + kPar.shortest || early.empty()) return;
+  const TimeSpan span{line.clock.timeOf(from), line.clock.timeOf(to)};
   notes.push_back({span, MidiPitch(medianOf(std::move(early))), certainty});
-  if (seconds.size() < kSecondFrames) return;
+  if (seconds.size() < kPar.secondFrames) return;
   const double second = medianOf(seconds);
   const auto near = std::count_if(seconds.begin(), seconds.end(), [&](double s) { return std::abs(s - second) < 0.5; });
-  if (static_cast<std::size_t>(near) >= kSecondFrames) notes.push_back({span, MidiPitch(second), certainty});
+  if (static_cast<std::size_t>(near) >= kPar.secondFrames) notes.push_back({span, MidiPitch(second), certainty});
 }
 
 }  // namespace
@@ -107,7 +113,7 @@ std::vector<HeardNote> findNotes(const F0Contour& line, const OnsetStrength& ons
       continue;
     }
     std::size_t end = i + 1, quiet = 0;
-    for (; end < points.size() && cut[end] == 0 && quiet < kGap; ++end) quiet = points[end].pitch ? 0 : quiet + 1;
+    for (; end < points.size() && cut[end] == 0 && quiet < kPar.gap; ++end) quiet = points[end].pitch ? 0 : quiet + 1;
     addNotes(notes, line, i, end - quiet);
     i = end;
   }

@@ -6,6 +6,7 @@
 #include <cmath>
 #include <vector>
 
+#include "core/base/parameter.h"
 #include "core/listening/frontend/spectra.h"
 #include "core/signal/fft.h"
 #include "core/signal/viterbi.h"
@@ -17,11 +18,17 @@ namespace {
 constexpr std::size_t kWindow = 1102, kFft = 4096;  // samples: 50 ms, padded so that amplitudes can be read in between
 constexpr int kPerSemitone = 20;                    // states
 constexpr int kReach = 30;                          // states around the line that are looked at
-constexpr int kFastest = 10;                        // states from frame to frame: a quick bend makes 40 cents in 10 ms
-constexpr int kOvertones = 10;
-constexpr double kTop = 5000.0;      // Hz: overtones over it are not heard out
-constexpr double kStepCost = 0.015;  // for each state moved, against scores in [0, 1]
-constexpr double kNewVoice = 1.6;    // semitones between two frames that are two notes
+
+struct Parameters {
+  /// states from frame to frame: a quick bend makes 40 cents in 10 ms
+  int fastest = parameter("pitchRefine.fastest", 10, "states a frame");
+  int overtones = parameter("pitchRefine.overtones", 10, "");
+  double top = parameter("pitchRefine.top", 5000.0, "Hz");  ///< overtones over it are not heard out
+  /// for each state moved, against scores in [0, 1]
+  double stepCost = parameter("pitchRefine.stepCost", 0.015, "per state");
+  double newVoice = parameter("pitchRefine.newVoice", 1.6, "semitones");  ///< between two frames that are two notes
+};
+const Parameters kPar{};
 
 double hertzOf(int state) {
   return frequencyOf(MidiPitch(static_cast<double>(state) / kPerSemitone)).value;
@@ -48,7 +55,7 @@ class Look {
   double score(int state) const {
     const double f0 = hertzOf(state);
     double sum = 0;
-    for (int h = 1; h <= kOvertones && h * f0 < kTop; ++h) {
+    for (int h = 1; h <= kPar.overtones && h * f0 < kPar.top; ++h) {
       const double bin = h * f0 * kFft / kListeningRate;
       const auto k = static_cast<std::size_t>(bin);
       const double part = bin - static_cast<double>(k);
@@ -78,7 +85,7 @@ class GlideModel {
     shift_ = t == 0 ? 0 : middle - middle_;
     first_ = t == 0;
     middle_ = middle;
-    look_.at(std::llround(static_cast<double>(from_ + t) / line_.rate * kListeningRate));
+    look_.at(std::llround(line_.clock.timeOf(from_ + t).value * kListeningRate));
     double most = 1e-12;
     for (int s = 0; s < kStates; ++s) {
       double& score = scores_[static_cast<std::size_t>(s)];
@@ -91,9 +98,9 @@ class GlideModel {
   template <class Come>
   void ways(std::size_t to, Come&& come) const {
     if (first_) return come(to, 0.0);
-    for (int step = -kFastest; step <= kFastest; ++step)
+    for (int step = -kPar.fastest; step <= kPar.fastest; ++step)
       if (const int before = static_cast<int>(to) + step + shift_; before >= 0 && before < kStates)
-        come(static_cast<std::size_t>(before), kStepCost * std::abs(step));
+        come(static_cast<std::size_t>(before), kPar.stepCost * std::abs(step));
   }
   double gain(std::size_t state) const { return scores_[state]; }
 
@@ -133,7 +140,7 @@ void refineAmongOthers(F0Contour& line, std::span<const float> mono) {
     }
     std::size_t end = i + 1;
     while (end < points.size() && points[end].pitch &&
-           std::abs(points[end].pitch->value - points[end - 1].pitch->value) < kNewVoice)
+           std::abs(points[end].pitch->value - points[end - 1].pitch->value) < kPar.newVoice)
       ++end;
     const auto first = points.begin() + static_cast<std::ptrdiff_t>(i),
                last = points.begin() + static_cast<std::ptrdiff_t>(end);

@@ -4,13 +4,18 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/base/parameter.h"
 #include "core/signal/peak.h"
 
 namespace ear {
 namespace {
 
-constexpr double kStraight = 1.18;        // ratios under it
-constexpr double kSixteenthsShare = 0.5;  // of the mid-beat's strength: sixteenths that say how they are played
+struct Parameters {
+  double straight = parameter("beatProfile.straight", 1.18, "ratio");
+  /// of the mid-beat: sixteenths that say how they are played
+  double sixteenthsShare = parameter("beatProfile.sixteenthsShare", 0.5, "of the strength");
+};
+const Parameters kPar{};
 
 /// Exact place of the summit between two places of the beat, both as shares; empty where nothing starts.
 double summit(const BeatProfile& profile, double from, double to) {
@@ -25,15 +30,15 @@ double summit(const BeatProfile& profile, double from, double to) {
 
 }  // namespace
 
-BeatProfile profileOf(std::span<const Seconds> beats, std::span<const float> strength, double rate) {
+BeatProfile profileOf(std::span<const Seconds> beats, std::span<const float> strength, FrameClock clock) {
   BeatProfile profile;
   std::size_t counted = 0;
   for (std::size_t i = 0; i + 1 < beats.size(); ++i) {
-    if (beats[i + 1].value * rate + 1 >= static_cast<double>(strength.size())) break;
+    if (clock.placeOf(beats[i + 1]) + 1 >= static_cast<double>(strength.size())) break;
     ++counted;
     for (std::size_t b = 0; b < BeatProfile::kPlaces; ++b) {
       const double share = static_cast<double>(b) / BeatProfile::kPlaces;
-      const double frame = (beats[i] + (beats[i + 1] - beats[i]) * share).value * rate;
+      const double frame = clock.placeOf(beats[i] + (beats[i + 1] - beats[i]) * share);
       const auto before = static_cast<std::size_t>(frame);
       profile.strength[b] += std::lerp(static_cast<double>(strength[before]), static_cast<double>(strength[before + 1]),
                                        frame - static_cast<double>(before));
@@ -48,13 +53,13 @@ Swing measureSwing(const BeatProfile& profile) {
   const double offBeat = summit(profile, 0.42, 0.75);
   if (profile.near(offBeat) <= 0) return {};
   const double eighths = offBeat / (1 - offBeat);
-  if (eighths >= kStraight) return {eighths, SwingLevel::eighths};
+  if (eighths >= kPar.straight) return {eighths, SwingLevel::eighths};
   // Straight eighths may be halved in a lilt: the sixteenths of both halves must then lie late alike.
   const double first = summit(profile, 0.20, 0.38) / 0.5, second = (summit(profile, 0.70, 0.88) - 0.5) / 0.5;
-  const double least = kSixteenthsShare * profile.near(0.5);
+  const double least = kPar.sixteenthsShare * profile.near(0.5);
   if (profile.near(first * 0.5) < least || profile.near(0.5 + second * 0.5) < least) return {};
   const double share = 0.5 * (first + second), ratio = share / (1 - share);
-  if (ratio < kStraight || std::abs(first - second) > 0.06) return {};
+  if (ratio < kPar.straight || std::abs(first - second) > 0.06) return {};
   return {ratio, SwingLevel::sixteenths};
 }
 

@@ -3,16 +3,26 @@
 #include <cmath>
 #include <limits>
 
+#include "core/base/parameter.h"
 #include "core/listening/rhythm/rhythm.h"
 
 namespace ear {
 namespace {
 
-constexpr double kSteadiness = 110.0;           // of the tempo from beat to beat (Krebs 2015: lambda = 100)
-constexpr int kBeatShare = 12;                  // an onset belongs to the first 1/12 of its beat
-constexpr float kLeast = 0.02F, kMost = 0.95F;  // bounds of the chance of a beat, given the onset strength
-constexpr float kSummit = 0.7F;                 // of an attack's greatest strength: what counts for its place
-constexpr double kTempoPull = 0.55;             // weight of the tempogram at each beat
+struct Parameters {
+  /// of the tempo from beat to beat
+  double steadiness =
+      parameter("beatTracker.steadiness", 110.0, "", "Krebs, Boeck & Widmer 2015: 100; by hand from there");
+  /// an onset belongs to the first of so many parts
+  int beatShare = parameter("beatTracker.beatShare", 12, "parts of a beat");
+  // Bounds of the chance of a beat, given the onset strength.
+  float least = parameter("beatTracker.least", 0.02F, "chance");
+  float most = parameter("beatTracker.most", 0.95F, "chance");
+  /// of an attack: what counts for its place
+  float summit = parameter("beatTracker.summit", 0.7F, "of the greatest strength");
+  double tempoPull = parameter("beatTracker.tempoPull", 0.55, "log weight");  ///< of the tempogram at each beat
+};
+const Parameters kPar{};
 
 /// Log chance of each tempo before any beat is heard, by beat length in frames.
 std::vector<float> tempoPrior(const Tempogram& tempogram, double rate, int shortest, int longest) {
@@ -34,14 +44,14 @@ std::vector<float> tempoPrior(const Tempogram& tempogram, double rate, int short
 class PointerSearch {
  public:
   PointerSearch(const OnsetStrength& onsets, const Tempogram& tempogram, const TempoRange& range)
-      : shortest_(static_cast<int>(std::floor(60.0 * onsets.rate / range.fastest.value))),
-        longest_(static_cast<int>(std::ceil(60.0 * onsets.rate / range.slowest.value))),
-        prior_(tempoPrior(tempogram, onsets.rate, shortest_, longest_)) {
+      : shortest_(static_cast<int>(std::floor(60.0 * onsets.clock.rate / range.fastest.value))),
+        longest_(static_cast<int>(std::ceil(60.0 * onsets.clock.rate / range.slowest.value))),
+        prior_(tempoPrior(tempogram, onsets.clock.rate, shortest_, longest_)) {
     for (int from = shortest_; from <= longest_; ++from) {
       std::vector<Jump> jumps;
       for (int to = shortest_; to <= longest_; ++to) {
         const double change = std::abs(static_cast<double>(to) / from - 1.0);
-        if (change < 0.12) jumps.push_back({to - shortest_, static_cast<float>(-kSteadiness * change)});
+        if (change < 0.12) jumps.push_back({to - shortest_, static_cast<float>(-kPar.steadiness * change)});
       }
       jumps_.push_back(std::move(jumps));
     }
@@ -60,8 +70,8 @@ class PointerSearch {
 
     for (std::size_t t = 0; t < frames; ++t) {
       if (t % 4096 == 0 && progress.cancelled()) return {};
-      const float a = std::clamp(strength[t], kLeast, kMost);
-      const float onBeat = std::log(a), offBeat = std::log((1.0F - a) / (kBeatShare - 1));
+      const float a = std::clamp(strength[t], kPar.least, kPar.most);
+      const float onBeat = std::log(a), offBeat = std::log((1.0F - a) / static_cast<float>(kPar.beatShare - 1));
       std::fill(entering.begin(), entering.end(), -std::numeric_limits<float>::infinity());
       for (std::size_t l = 0; l < lengths; ++l) {
         const std::size_t size = score[l].size();
@@ -77,8 +87,8 @@ class PointerSearch {
       for (std::size_t l = 0; l < lengths; ++l) {
         const std::size_t size = score[l].size();
         head[l] = (head[l] + size - 1) % size;
-        score[l][head[l]] = entering[l] + static_cast<float>(kTempoPull) * prior_[l];
-        const std::size_t onset = std::max<std::size_t>(1, size / kBeatShare);
+        score[l][head[l]] = entering[l] + static_cast<float>(kPar.tempoPull) * prior_[l];
+        const std::size_t onset = std::max<std::size_t>(1, size / kPar.beatShare);
         for (std::size_t p = 0; p < onset; ++p) score[l][(head[l] + p) % size] += gain;
       }
       if (t % 1024 == 1023) normalise(score);
@@ -129,10 +139,10 @@ class PointerSearch {
 
 Tempogram measureTempogram(const OnsetStrength& onsets) {
   constexpr double kWindow = 8.0, kHop = 2.0;  // seconds
-  const auto shortest = static_cast<std::size_t>(60.0 * onsets.rate / 240.0);
-  const auto longest = static_cast<std::size_t>(60.0 * onsets.rate / 40.0);
-  const auto window = std::min(onsets.all.size(), static_cast<std::size_t>(kWindow * onsets.rate));
-  const auto hop = static_cast<std::size_t>(kHop * onsets.rate);
+  const auto shortest = static_cast<std::size_t>(60.0 * onsets.clock.rate / 240.0);
+  const auto longest = static_cast<std::size_t>(60.0 * onsets.clock.rate / 40.0);
+  const auto window = std::min(onsets.all.size(), onsets.clock.framesIn(Seconds(kWindow)));
+  const auto hop = onsets.clock.framesIn(Seconds(kHop));
   std::vector<double> repeat(2 * longest + 2, 0.0);  // by lag
   for (std::size_t from = 0; from + window <= onsets.all.size() && window > 0; from += hop) {
     const auto part = std::span(onsets.all).subspan(from, window);
@@ -146,7 +156,7 @@ Tempogram measureTempogram(const OnsetStrength& onsets) {
   }
   Tempogram tempogram;
   for (std::size_t lag = longest; lag >= shortest; --lag) {
-    tempogram.tempi.emplace_back(60.0 * onsets.rate / static_cast<double>(lag));
+    tempogram.tempi.emplace_back(60.0 * onsets.clock.rate / static_cast<double>(lag));
     tempogram.strength.push_back(static_cast<float>(repeat[lag] + 0.5 * repeat[2 * lag]));
   }
   const float top = std::max(1e-9F, *std::max_element(tempogram.strength.begin(), tempogram.strength.end()));
@@ -166,10 +176,10 @@ std::vector<Seconds> trackBeats(const OnsetStrength& onsets, const Tempogram& te
                                         onsets.all.begin() + static_cast<std::ptrdiff_t>(to));
     double weight = 0, place = 0;
     for (std::size_t f = from; f < to; ++f) {
-      const double above = std::max(0.0F, onsets.all[f] - kSummit * top);
+      const double above = std::max(0.0F, onsets.all[f] - kPar.summit * top);
       weight += above, place += above * static_cast<double>(f);
     }
-    beats.emplace_back((weight > 0 ? place / weight : static_cast<double>(frame)) / onsets.rate);
+    beats.push_back(onsets.clock.timeOf(weight > 0 ? place / weight : static_cast<double>(frame)));
   }
   return beats;
 }

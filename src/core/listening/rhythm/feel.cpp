@@ -4,12 +4,18 @@
 #include <algorithm>
 #include <array>
 
+#include "core/base/parameter.h"
+
 namespace ear {
 namespace {
 
-constexpr std::size_t kSmooth = 2;    // bars to each side that a bar's pattern is taken from
-constexpr std::size_t kShortest = 4;  // bars
-constexpr double kClear = 0.15;       // of the strongest snare
+struct Parameters {
+  /// to each side that a bar's pattern is taken from
+  std::size_t smooth = parameter("feel.smooth", std::size_t{2}, "bars");
+  std::size_t shortest = parameter("feel.shortest", std::size_t{4}, "bars");
+  double clear = parameter("feel.clear", 0.15, "of the strongest snare");
+};
+const Parameters kPar{};
 
 /// Snare on the four beats and half-way behind each.
 using Pattern = std::array<double, 8>;
@@ -19,7 +25,7 @@ Feel feelOf(const Pattern& p) {
   const double half = p[4] - std::max({p[0], p[2], p[6]});
   const double twice = std::min({p[1], p[3], p[5], p[7]}) - std::max({p[0], p[2], p[4], p[6]});
   const double most = std::max({backBeat, half, twice});
-  if (most < kClear || most == backBeat) return Feel::usual;
+  if (most < kPar.clear || most == backBeat) return Feel::usual;
   return most == half ? Feel::halfTime : Feel::doubleTime;
 }
 
@@ -27,7 +33,7 @@ Feel feelOf(const Pattern& p) {
 
 std::vector<FeelSpan> feelChanges(std::span<const Seconds> beats, const Bars& bars, const OnsetStrength& onsets) {
   if (bars.meter != 4) return {};
-  const auto snareAt = [&](Seconds t) { return std::min(1.0F, strongestNear(onsets.snare, onsets.rate, t, 0.03)); };
+  const auto snareAt = [&](Seconds t) { return std::min(1.0F, strongestNear(onsets.snare, onsets.clock, t, 0.03)); };
   std::vector<Pattern> patterns;
   std::vector<std::size_t> starts;
   for (const std::size_t first : bars.first) {
@@ -43,7 +49,7 @@ std::vector<FeelSpan> feelChanges(std::span<const Seconds> beats, const Bars& ba
   }
   std::vector<Feel> feels;
   for (std::size_t i = 0; i < patterns.size(); ++i) {
-    const std::size_t from = i > kSmooth ? i - kSmooth : 0, to = std::min(patterns.size(), i + kSmooth + 1);
+    const std::size_t from = i > kPar.smooth ? i - kPar.smooth : 0, to = std::min(patterns.size(), i + kPar.smooth + 1);
     Pattern mean{};
     for (std::size_t k = from; k < to; ++k)
       for (std::size_t place = 0; place < mean.size(); ++place)
@@ -57,7 +63,7 @@ std::vector<FeelSpan> feelChanges(std::span<const Seconds> beats, const Bars& ba
   for (std::size_t i = 0; i < feels.size();) {
     std::size_t end = i;
     while (end < feels.size() && feels[end] == feels[i]) ++end;
-    if (feels[i] != Feel::usual && end - i >= kShortest)
+    if (feels[i] != Feel::usual && end - i >= kPar.shortest)
       changes.push_back({{beats[starts[i]], beats[starts[end - 1] + 4]}, feels[i]});
     i = end;
   }

@@ -8,17 +8,24 @@
 #include <optional>
 #include <span>
 
+#include "core/base/parameter.h"
 #include "core/base/statistics.h"
 #include "core/listening/rhythm/beat_profile.h"
 
 namespace ear {
 namespace {
 
-constexpr double kFastest = 225.0;  // beats a minute that anyone counts
-constexpr double kOneTempo = 0.88;  // share of the beats near the median length, from which the tempo is one
-constexpr double kWandering = 1.2, kSteady = 1.06;  // range of a tempo, as a factor
-constexpr double kBeginsToo = 0.4;                  // of the evidence of a bar's first beat
-constexpr double kMetreChange = 7.0;                // what a bar of another length costs, in deviations of the evidence
+struct Parameters {
+  double fastest = parameter("metre.fastest", 225.0, "beats a minute");  ///< that anyone counts
+  /// near the median length, from which the tempo is one
+  double oneTempo = parameter("metre.oneTempo", 0.88, "share of the beats");
+  double wandering = parameter("metre.wandering", 1.2, "ratio");
+  double steady = parameter("metre.steady", 1.06, "ratio");                 ///< range of a tempo, as a factor
+  double beginsToo = parameter("metre.beginsToo", 0.4, "of the evidence");  ///< of a bar's first beat
+  /// what a bar of another length costs, in deviations of the evidence
+  double metreChange = parameter("metre.metreChange", 7.0, "deviations");
+};
+const Parameters kPar{};
 
 double similarity(const ChromaVector& a, const ChromaVector& b) {
   double ab = 0, aa = 1e-9, bb = 1e-9;
@@ -36,8 +43,8 @@ std::vector<double> downbeatEvidence(const std::vector<Seconds>& beats, const On
     const TimeSpan past{before, beats[i]}, coming{beats[i] + Seconds(0.05), after};
     harmony[i] = 1 - similarity(chromaOf(notes, past, 45, 88), chromaOf(notes, coming, 45, 88));
     bass[i] = 1 - similarity(chromaOf(notes, past, 28, 52), chromaOf(notes, coming, 28, 52));
-    low[i] = strongestNear(onsets.low, onsets.rate, beats[i], 0.04);
-    snare[i] = strongestNear(onsets.high, onsets.rate, beats[i], 0.04);
+    low[i] = strongestNear(onsets.low, onsets.clock, beats[i], 0.04);
+    snare[i] = strongestNear(onsets.high, onsets.clock, beats[i], 0.04);
   }
   for (auto* feature : {&harmony, &bass, &low, &snare}) *feature = standardised(std::move(*feature));
   for (std::size_t i = 0; i < n; ++i) evidence[i] = 1.2 * harmony[i] + bass[i] + 0.7 * low[i] - 0.35 * snare[i];
@@ -79,7 +86,7 @@ Phase findPhase(const std::vector<double>& evidence, std::span<const std::pair<i
 bool halfBarBegins(const std::vector<double>& evidence, const Phase& phase) {
   const auto meter = static_cast<std::size_t>(phase.meter);
   return meanOfEvery(evidence, (phase.first + meter / 2) % meter, meter) >
-         kBeginsToo * meanOfEvery(evidence, phase.first, meter);
+         kPar.beginsToo * meanOfEvery(evidence, phase.first, meter);
 }
 
 constexpr std::array<std::pair<int, double>, 3> kCounted = {{{4, 0.35}, {3, 0.0}, {6, -0.05}}};
@@ -148,7 +155,7 @@ std::optional<Bpm> finerOfTwoTempi(const std::vector<Seconds>& beats) {
     return static_cast<double>(std::count_if(gaps.begin(), gaps.end(), close)) / static_cast<double>(gaps.size());
   };
   const double median = medianOf(gaps);
-  if (shareNear(median) > kOneTempo) return std::nullopt;
+  if (shareNear(median) > kPar.oneTempo) return std::nullopt;
   const double half = shareNear(median / 2), twice = shareNear(median * 2);
   const double finer = half >= 0.1 ? median / 2 : median;
   if (half < 0.1 && twice < 0.1) return std::nullopt;
@@ -209,8 +216,8 @@ std::optional<Bpm> tempoAroundSlip(const std::vector<Seconds>& beats) {
 std::vector<double> snareOverKick(const std::vector<Seconds>& times, const OnsetStrength& onsets) {
   std::vector<double> result;
   for (const Seconds t : times)
-    result.push_back(static_cast<double>(strongestNear(onsets.snare, onsets.rate, t, 0.025)) -
-                     strongestNear(onsets.kick, onsets.rate, t, 0.025));
+    result.push_back(static_cast<double>(strongestNear(onsets.snare, onsets.clock, t, 0.025)) -
+                     strongestNear(onsets.kick, onsets.clock, t, 0.025));
   return result;
 }
 
@@ -249,7 +256,7 @@ std::vector<std::size_t> layBars(const std::vector<double>& evidence, const Phas
   std::vector<std::array<Cell, kLengths.size()>> best(n + 1);
   const auto mainKind = static_cast<std::size_t>(std::find(kLengths.begin(), kLengths.end(), main) - kLengths.begin());
   for (std::size_t start = 0; start <= std::min<std::size_t>(main - 1, n); ++start)
-    best[start][mainKind] = {start == phase.first ? 0.0 : -kMetreChange, n + 1, 0};
+    best[start][mainKind] = {start == phase.first ? 0.0 : -kPar.metreChange, n + 1, 0};
   for (std::size_t i = 0; i < n; ++i)
     for (std::size_t before = 0; before < kLengths.size(); ++before) {
       const double value = best[i][before].value;
@@ -259,7 +266,7 @@ std::vector<std::size_t> layBars(const std::vector<double>& evidence, const Phas
         if (k != mainKind && (main == 12 || main == 2 * kLengths[k] || 2 * main == kLengths[k] || kLengths[k] == 12))
           continue;
         const bool odd = kLengths[k] == 2 || kLengths[k] == 5 || kLengths[k] == 7;
-        const double cost = k == before && !odd ? 0.0 : k == mainKind ? 0.0 : kMetreChange;
+        const double cost = k == before && !odd ? 0.0 : k == mainKind ? 0.0 : kPar.metreChange;
         const std::size_t end = std::min(n, i + kLengths[k]);
         const double sum = value + evidence[i] - cost;
         if (sum > best[end][k].value) best[end][k] = {sum, i, before};
@@ -293,24 +300,24 @@ Tactus countedBeats(std::vector<Seconds> beats, const OnsetStrength& onsets, con
     auto anew = track(tempo, factor);
     if (anew.size() >= kFewest) counted.beats = onPhaseOf(counted.beats, std::move(anew));
   };
-  if (const auto finer = finerOfTwoTempi(counted.beats)) trackAnew(*finer, kWandering);
-  const BeatProfile profile = profileOf(counted.beats, onsets.all, onsets.rate);
+  if (const auto finer = finerOfTwoTempi(counted.beats)) trackAnew(*finer, kPar.wandering);
+  const BeatProfile profile = profileOf(counted.beats, onsets.all, onsets.clock);
   const double onBeat = profile.near(0), tempo = tempoOf(counted.beats);
   const double third = std::min(profile.near(1.0 / 3), profile.near(2.0 / 3)), half = profile.near(0.5);
 
   const auto evidence = downbeatEvidence(counted.beats, onsets, notes);
   const bool inFours = findPhase(evidence, kCounted).meter == 4;
   if (third > kThird * onBeat && half < 0.5 * third) {
-    if (third > kAlike * onBeat && 1.5 * tempo < kFastest) {
-      trackAnew(Bpm(1.5 * tempo), kWandering);
+    if (third > kAlike * onBeat && 1.5 * tempo < kPar.fastest) {
+      trackAnew(Bpm(1.5 * tempo), kPar.wandering);
       counted.reason = LevelReason::thirdsPaired;
     } else {
       counted.beats = divided(counted.beats, 3);
       counted.threes = true;
       counted.reason = LevelReason::compound;
     }
-  } else if (half > kHalf * onBeat && 2 * tempo < kFastest && inFours && backBeatBetween(counted.beats, onsets)) {
-    trackAnew(Bpm(2 * tempo), kWandering);
+  } else if (half > kHalf * onBeat && 2 * tempo < kPar.fastest && inFours && backBeatBetween(counted.beats, onsets)) {
+    trackAnew(Bpm(2 * tempo), kPar.wandering);
     counted.reason = LevelReason::halfCollides;
   } else if (tempo > kBrisk && inFours &&
              std::max({profile.near(0.25), profile.near(0.33), half, profile.near(0.66), profile.near(0.75)}) <
@@ -319,7 +326,7 @@ Tactus countedBeats(std::vector<Seconds> beats, const OnsetStrength& onsets, con
     counted.reason = LevelReason::twiceIsEmpty;
   }
   if (!counted.threes) counted.beats = offOffBeats(counted.beats, onsets, notes);
-  if (const auto around = tempoAroundSlip(counted.beats)) trackAnew(*around, kSteady);
+  if (const auto around = tempoAroundSlip(counted.beats)) trackAnew(*around, kPar.steady);
   return counted;
 }
 

@@ -4,7 +4,9 @@
 #include <algorithm>
 #include <cmath>
 #include <numeric>
+#include <string_view>
 
+#include "core/base/parameter.h"
 #include "core/base/statistics.h"
 #include "core/listening/rhythm/beat_profile.h"
 #include "core/listening/rhythm/feel.h"
@@ -13,19 +15,27 @@
 namespace ear {
 namespace {
 
-constexpr float kQuiet = 0.05F;  // mean onset strength under which nothing is played
-constexpr int kTempoReadings = 3;
+constexpr std::string_view kByPulse = "by eye, on 45 recordings of two sources and 32 sounds that are no music";
 
-// Pulse clarity. Fitted by eye on 45 recordings of two kinds (least 0.28, phrases of 10 s; songs from 0.5) and 32
-// sounds that are no music (noise of four colours, clicks, crackle, applause, made-up speech, wind: up to 0.08 in 40 s,
-// 0.28 in 6 s).
-constexpr double kPulseWindow = 12.0;                    // seconds
-constexpr double kByChance = 0.1, kByChanceOfOne = 2.2;  // clarity of what does not repeat, and more of a short piece
-constexpr double kClearer = 0.3;                         // by so much it is beyond doubt
+struct Parameters {
+  /// mean onset strength under which nothing is played
+  /// under it nothing is played
+  float quiet = parameter("rhythm.quiet", 0.05F, "onset strength");
+  // Pulse clarity: recordings have 0.28 at least (phrases of 10 s; songs from 0.5), what is no music (noise of four
+  // colours, clicks, crackle, applause, made-up speech, wind) up to 0.08 in 40 s and 0.28 in 6 s.
+  double pulseWindow = parameter("rhythm.pulseWindow", 12.0, "s", kByPulse);
+  double byChance = parameter("rhythm.byChance", 0.1, "clarity", kByPulse);
+  /// of what does not repeat, and more of a short piece
+  double byChanceOfOne = parameter("rhythm.byChanceOfOne", 2.2, "clarity", kByPulse);
+  double clearer = parameter("rhythm.clearer", 0.3, "clarity", kByPulse);  ///< by so much it is beyond doubt
+};
+const Parameters kPar{};
+
+constexpr int kTempoReadings = 3;
 
 /// Takes off beats before the music starts and after it ends, where the tracker only counts on.
 std::vector<Seconds> trimSilence(std::vector<Seconds> beats, const OnsetStrength& onsets) {
-  const auto sounds = [&](Seconds t) { return strongestNear(onsets.all, onsets.rate, t, 0.06) > 2 * kQuiet; };
+  const auto sounds = [&](Seconds t) { return strongestNear(onsets.all, onsets.clock, t, 0.06) > 2 * kPar.quiet; };
   while (!beats.empty() && !sounds(beats.back())) beats.pop_back();
   const auto first = std::find_if(beats.begin(), beats.end(), sounds);
   beats.erase(beats.begin(), first);
@@ -67,7 +77,7 @@ std::vector<TempoReading> readTempo(const std::vector<Seconds>& beats, const Tem
 /// Greatest autocorrelation of onset strength around a lag, in [-1, 1].
 double clarityAt(const OnsetStrength& onsets, double lag) {
   const auto first = static_cast<std::size_t>(std::max(1.0, std::floor(lag) - 1)), count = std::size_t{4};
-  const auto window = static_cast<std::size_t>(kPulseWindow * onsets.rate);
+  const auto window = onsets.clock.framesIn(Seconds(kPar.pulseWindow));
   const std::span<const float> all = onsets.all;
   std::vector<double> products(count, 0.0);
   double power = 1e-9;
@@ -94,10 +104,10 @@ double pulseOf(const OnsetStrength& onsets, std::span<const Seconds> beats) {
   if (beats.size() < 2 || onsets.liveliness < kLively) return 0.0;
   std::vector<double> gaps;
   for (std::size_t i = 1; i < beats.size(); ++i) gaps.push_back((beats[i] - beats[i - 1]).value);
-  const double beat = medianOf(gaps) * onsets.rate;
+  const double beat = onsets.clock.placeOf(Seconds(medianOf(gaps)));
   const double clarity = std::max({clarityAt(onsets, beat), clarityAt(onsets, 2 * beat), clarityAt(onsets, 4 * beat)});
-  const double chance = kByChance + kByChanceOfOne / std::sqrt(static_cast<double>(onsets.all.size()));
-  return std::clamp((clarity - chance) / kClearer, 0.0, 1.0);
+  const double chance = kPar.byChance + kPar.byChanceOfOne / std::sqrt(static_cast<double>(onsets.all.size()));
+  return std::clamp((clarity - chance) / kPar.clearer, 0.0, 1.0);
 }
 
 std::vector<Seconds> trackThrough(const OnsetStrength& onsets, std::span<const Seconds> fixed,
@@ -109,9 +119,7 @@ std::vector<Seconds> trackThrough(const OnsetStrength& onsets, std::span<const S
   std::sort(gaps.begin(), gaps.end());
   const double beat = gaps[gaps.size() / 4];
   OnsetStrength through = onsets;
-  const auto frame = [&](double t) {
-    return std::min(through.all.size(), static_cast<std::size_t>(std::max(0.0, std::round(t * through.rate))));
-  };
+  const auto frame = [&](double t) { return std::min(through.all.size(), through.clock.frameAt(Seconds(t))); };
   for (std::size_t i = 0; i < fixed.size(); ++i) {
     const double at = fixed[i].value;
     const double gap = i + 1 < fixed.size() ? (fixed[i + 1] - fixed[i]).value : beat;
@@ -144,7 +152,7 @@ RhythmFindings measureRhythm(const OnsetStrength& onsets, const NoteActivations&
   result.meterCertainty = bars.certainty;
   for (const std::size_t i : bars.first) result.downbeats.push_back(counted.beats[i]);
   result.feels = feelChanges(counted.beats, bars, onsets);
-  result.profile = profileOf(counted.beats, onsets.all, onsets.rate);
+  result.profile = profileOf(counted.beats, onsets.all, onsets.clock);
   if (!counted.threes) result.swing = measureSwing(result.profile);
   return result;
 }

@@ -6,6 +6,7 @@
 #include <numbers>
 #include <numeric>
 
+#include "core/base/parameter.h"
 #include "core/base/text.h"
 #include "core/listening/frontend/onsets.h"
 #include "core/signal/peak.h"
@@ -13,15 +14,22 @@
 namespace ear {
 namespace {
 
-constexpr double kSlowest = 3.0, kFastest = 16.0;  // repeats a second
-constexpr double kLeastDepth = 0.15;               // of the wave of loudness
-constexpr double kPicked = 1.8, kTremolo = 1.4;    // steepness from which it is picking, and up to which an effect
-constexpr double kEven = 0.65;                     // regularity of a wave that no hand makes
-// How fast it rises against a sine of its size, from which something is struck. Wave effects (smooth, hard, under
-// strummed chords) came to 1.5 to 2.6, picked eighths in two mixes to 4.2 and more.
-constexpr double kAbrupt = 3.3;
-constexpr float kAttack = 0.25F;      // of the strongest flux
-constexpr double kAttackGap = 0.045;  // seconds: 22 strokes a second, more than hands can
+struct Parameters {
+  double slowest = parameter("strokes.slowest", 3.0, "Hz");
+  double fastest = parameter("strokes.fastest", 16.0, "Hz");  ///< repeats a second
+  double leastDepth = parameter("strokes.leastDepth", 0.15, "of the loudness");
+  double picked = parameter("strokes.picked", 1.8, "steepness");
+  /// from which it is picking, and up to which an effect
+  double tremolo = parameter("strokes.tremolo", 1.4, "steepness");
+  double even = parameter("strokes.even", 0.65, "regularity");  ///< of a wave that no hand makes
+  // How fast it rises against a sine of its size, from which something is struck. Wave effects (smooth, hard, under
+  // strummed chords) came to 1.5 to 2.6, picked eighths in two mixes to 4.2 and more.
+  double abrupt =
+      parameter("strokes.abrupt", 3.3, "steepness", "by hand, on wave effects and picked eighths in two mixes");
+  float attack = parameter("strokes.attack", 0.25F, "of the strongest flux");
+  double attackGap = parameter("strokes.attackGap", 0.045, "s");  ///< 22 strokes a second, more than hands can
+};
+const Parameters kPar{};
 
 /// Level in steps of 5 ms over windows of 20 ms.
 std::vector<float> loudnessOf(std::span<const float> mono, int rate) {
@@ -50,7 +58,7 @@ struct Wave {
 /// The steadiest repetition of the loudness, 3 to 16 times a second (normalised autocorrelation).
 Wave waveOf(const std::vector<float>& loudness) {
   // The slow shape of the passage is no wave: its mean over a third of a second is taken off.
-  const auto reach = static_cast<std::ptrdiff_t>(PassageStrokes::kLoudnessRate / kSlowest / 2);
+  const auto reach = static_cast<std::ptrdiff_t>(PassageStrokes::kLoudnessRate / kPar.slowest / 2);
   const auto n = static_cast<std::ptrdiff_t>(loudness.size());
   std::vector<double> sums(loudness.size() + 1), wave(loudness.size()), mean(loudness.size());
   for (std::size_t i = 0; i < loudness.size(); ++i) sums[i + 1] = sums[i] + loudness[i];
@@ -66,8 +74,8 @@ Wave waveOf(const std::vector<float>& loudness) {
       both += wave[i] * wave[i - lag], a += wave[i] * wave[i], b += wave[i - lag] * wave[i - lag];
     return both / std::sqrt(a * b);
   };
-  const auto shortest = static_cast<std::size_t>(PassageStrokes::kLoudnessRate / kFastest);
-  const auto longest = static_cast<std::size_t>(PassageStrokes::kLoudnessRate / kSlowest);
+  const auto shortest = static_cast<std::size_t>(PassageStrokes::kLoudnessRate / kPar.fastest);
+  const auto longest = static_cast<std::size_t>(PassageStrokes::kLoudnessRate / kPar.slowest);
   Wave result;
   if (wave.size() < 3 * longest) return result;
   std::vector<double> by(longest + 2);
@@ -109,10 +117,10 @@ Wave waveOf(const std::vector<float>& loudness) {
 std::vector<Attack> attacksOf(const OnsetStrength& onsets) {
   std::vector<Attack> attacks;
   const auto& all = onsets.all;
-  for (const std::size_t i : peaksOf(all, kAttack)) {
+  for (const std::size_t i : peaksOf(all, kPar.attack)) {
     const double frame = static_cast<double>(i) + summitOffset(all[i - 1], all[i], all[i + 1]);
-    const Seconds time(frame / onsets.rate);
-    if (!attacks.empty() && (time - attacks.back().time).value < kAttackGap) {
+    const Seconds time = onsets.clock.timeOf(frame);
+    if (!attacks.empty() && (time - attacks.back().time).value < kPar.attackGap) {
       if (all[i] > attacks.back().strength) attacks.back() = {time, all[i]};
       continue;
     }
@@ -134,7 +142,7 @@ PassageStrokes measureStrokes(const Recording& passage) {
   const Wave wave = waveOf(result.loudness);
   result.depth = wave.depth;
   result.steepness = wave.steepness;
-  if (wave.regularity < 0.3 || wave.depth < kLeastDepth) {
+  if (wave.regularity < 0.3 || wave.depth < kPar.leastDepth) {
     result.evidence = "Loudness does not repeat steadily between 3 and 16 times a second.";
     return result;
   }
@@ -145,14 +153,14 @@ PassageStrokes measureStrokes(const Recording& passage) {
   const double length = passage.duration().value;
   const double struck = static_cast<double>(result.attacks.size()) / (length * wave.rate.value);
   // In a band what falls is covered by others: then the abruptness of the rise tells.
-  if ((wave.steepness >= kPicked || wave.abruptness >= kAbrupt) && struck > 0.5) {
-    const double clear = std::max((wave.steepness - kTremolo) / 2, 0.3 + (wave.abruptness - kAbrupt) / 8);
+  if ((wave.steepness >= kPar.picked || wave.abruptness >= kPar.abrupt) && struck > 0.5) {
+    const double clear = std::max((wave.steepness - kPar.tremolo) / 2, 0.3 + (wave.abruptness - kPar.abrupt) / 8);
     result.repeats = Repeats::picked;
     result.certainty = std::clamp(clear, 0.3, 1.0) * wave.regularity;
     result.evidence = shape + "each time something is struck.";
-  } else if (wave.steepness <= kTremolo && wave.regularity >= kEven && wave.abruptness < kAbrupt) {
+  } else if (wave.steepness <= kPar.tremolo && wave.regularity >= kPar.even && wave.abruptness < kPar.abrupt) {
     result.repeats = Repeats::tremolo;
-    result.certainty = std::clamp((kPicked - wave.steepness) / 0.8, 0.3, 1.0) * wave.regularity;
+    result.certainty = std::clamp((kPar.picked - wave.steepness) / 0.8, 0.3, 1.0) * wave.regularity;
     result.evidence = shape + "a wave, with no attack of its own.";
   } else {
     result.certainty = 0.2;

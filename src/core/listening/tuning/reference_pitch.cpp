@@ -6,27 +6,36 @@
 #include <complex>
 #include <numbers>
 
+#include "core/base/parameter.h"
 #include "core/theory/pitch.h"
 
 namespace ear {
 namespace {
 
-constexpr float kLowest = 80.0F, kHighest = 2000.0F;  // Hz
-constexpr float kFullWeightFrom = 220.0F;             // Hz; below, partials of stiff strings run sharp
-constexpr double kSteady = 6.0;                       // cents from frame to frame
-constexpr double kCore = 14.0;                        // cents around the densest place that count
-constexpr double kLeastShare = 0.40;                  // within +-kCore; evenly spread partials give 0.28
-constexpr double kWindow = 8.0, kStep = 2.0;          // seconds, of the curve
+constexpr int kReach = 30;  // cents around the densest place that are looked at
 
-// Two groups of steady tones: peaks of the smoothed histogram this far apart with a valley between them. What the
-// strings of one guitar are off among each other makes narrower or shallower ones.
-constexpr double kSmooth = 2.5;                 // cents
-constexpr int kApart = 8;                       // cents
-constexpr int kReach = 30;                      // cents around the densest place that are looked at
-constexpr double kSecond = 0.4, kValley = 0.5;  // of the stronger and of the weaker peak
-
-constexpr float kLowestRoot = 60.0F;  // Hz
-constexpr float kRootShare = 0.25F;   // of a partial's amplitude: weaker ones below it are not its root
+struct Parameters {
+  float lowest = parameter("referencePitch.lowest", 80.0F, "Hz");
+  float highest = parameter("referencePitch.highest", 2000.0F, "Hz");
+  /// below, partials of stiff strings run sharp
+  float fullWeightFrom = parameter("referencePitch.fullWeightFrom", 220.0F, "Hz");
+  double steady = parameter("referencePitch.steady", 6.0, "cents a frame");
+  double core = parameter("referencePitch.core", 14.0, "cents");  ///< around the densest place that count
+  /// within +-core; evenly spread partials give 0.28
+  double leastShare = parameter("referencePitch.leastShare", 0.40, "share of weight");
+  double window = parameter("referencePitch.window", 8.0, "s");
+  double step = parameter("referencePitch.step", 2.0, "s");  ///< of the curve
+  // Two groups of steady tones: peaks of the smoothed histogram this far apart with a valley between them. What the
+  // strings of one guitar are off among each other makes narrower or shallower ones.
+  double smooth = parameter("referencePitch.smooth", 2.5, "cents");
+  std::size_t apart = parameter("referencePitch.apart", std::size_t{8}, "cents");
+  double second = parameter("referencePitch.second", 0.4, "of the stronger peak");
+  double valley = parameter("referencePitch.valley", 0.5, "of the weaker peak");
+  float lowestRoot = parameter("referencePitch.lowestRoot", 60.0F, "Hz");
+  /// weaker ones below it are not its root
+  float rootShare = parameter("referencePitch.rootShare", 0.25F, "of the amplitude");
+};
+const Parameters kPar{};
 
 struct Observation {
   float cents;  // off the nearest tempered note at A 440, [-50, 50)
@@ -50,7 +59,7 @@ const Partial* nearest(std::span<const Partial> frame, float hertz) {
 
 bool holds(std::span<const Partial> frame, float hertz) {
   const Partial* p = nearest(frame, hertz);
-  return p != nullptr && std::abs(centsBetween(p->hertz, hertz)) < kSteady;
+  return p != nullptr && std::abs(centsBetween(p->hertz, hertz)) < kPar.steady;
 }
 
 /// How much a partial tells of the tuning. Overtones that are no tempered notes would pull the answer: by 2 (3rd), -14
@@ -66,9 +75,10 @@ float overtoneWeight(std::span<const Partial> frame, const Partial& partial) {
   float weight = 1.0F;
   for (const Order& order : kOrders) {
     const float root = partial.hertz / order.number;
-    if (root < kLowestRoot) break;
+    if (root < kPar.lowestRoot) break;
     const Partial* p = nearest(frame, root);
-    if (p != nullptr && p->amplitude > kRootShare * partial.amplitude && std::abs(centsBetween(p->hertz, root)) < 25.0)
+    if (p != nullptr && p->amplitude > kPar.rootShare * partial.amplitude &&
+        std::abs(centsBetween(p->hertz, root)) < 25.0)
       weight = std::min(weight, order.weight);
   }
   return weight;
@@ -78,12 +88,12 @@ float overtoneWeight(std::span<const Partial> frame, const Partial& partial) {
 void observe(const SpectralPeaks& frames, std::size_t i, std::vector<Observation>& out) {
   const auto frame = frames.frame(i);
   for (const Partial& p : frame) {
-    if (p.hertz < kLowest || p.hertz > kHighest) continue;
+    if (p.hertz < kPar.lowest || p.hertz > kPar.highest) continue;
     if (!holds(frames.frame(i - 1), p.hertz) || !holds(frames.frame(i + 1), p.hertz)) continue;
     const float overtone = overtoneWeight(frame, p);
     if (overtone == 0.0F) continue;
     const double semitones = pitchOf(Hertz(p.hertz)).value - 69.0;
-    const float low = std::min(1.0F, p.hertz / kFullWeightFrom);
+    const float low = std::min(1.0F, p.hertz / kPar.fullWeightFrom);
     out.push_back(
         {static_cast<float>(100.0 * (semitones - std::round(semitones))), std::sqrt(p.amplitude) * low * overtone});
   }
@@ -96,13 +106,13 @@ std::array<float, 100> histogramOf(std::span<const Observation> observations) {
   return histogram;
 }
 
-/// Centre of the densest stretch of 2 kCore cents, on the circle of 100 cents.
+/// Centre of the densest stretch of 2 kPar.core cents, on the circle of 100 cents.
 double densestPlace(const std::array<float, 100>& histogram) {
   double best = -1.0, place = 0.0;
   for (int centre = 0; centre < 100; ++centre) {
     double sum = 0.0;
-    for (int d = -static_cast<int>(kCore); d <= static_cast<int>(kCore); ++d) {
-      const double taper = 1.0 - std::abs(d) / (kCore + 1);
+    for (int d = -static_cast<int>(kPar.core); d <= static_cast<int>(kPar.core); ++d) {
+      const double taper = 1.0 - std::abs(d) / (kPar.core + 1);
       sum += taper * histogram[static_cast<std::size_t>((centre + d + 100) % 100)];
     }
     if (sum > best) best = sum, place = centre - 49.5;
@@ -116,7 +126,7 @@ std::optional<std::pair<double, double>> twoPeaks(const std::array<float, 100>& 
   const int centre = static_cast<int>(std::lround(around + 49.5));
   for (int i = 0; i <= 2 * kReach; ++i)
     for (int d = -10; d <= 10; ++d)
-      smooth[static_cast<std::size_t>(i)] += std::exp(-0.5 * d * d / (kSmooth * kSmooth)) *
+      smooth[static_cast<std::size_t>(i)] += std::exp(-0.5 * d * d / (kPar.smooth * kPar.smooth)) *
                                              histogram[static_cast<std::size_t>((centre + i - kReach + d + 200) % 100)];
   std::vector<std::size_t> peaks;
   for (std::size_t i = 1; i + 1 < smooth.size(); ++i)
@@ -125,12 +135,12 @@ std::optional<std::pair<double, double>> twoPeaks(const std::array<float, 100>& 
   std::sort(peaks.begin(), peaks.end(), [&](std::size_t a, std::size_t b) { return smooth[a] > smooth[b]; });
   const std::size_t first = peaks[0];
   for (const std::size_t second : std::span(peaks).subspan(1)) {
-    if (smooth[second] < kSecond * smooth[first]) break;
+    if (smooth[second] < kPar.second * smooth[first]) break;
     const auto [low, high] = std::minmax(first, second);
-    if (high - low < kApart) continue;
+    if (high - low < kPar.apart) continue;
     const double valley = *std::min_element(smooth.begin() + static_cast<std::ptrdiff_t>(low),
                                             smooth.begin() + static_cast<std::ptrdiff_t>(high));
-    if (valley > kValley * smooth[second]) continue;
+    if (valley > kPar.valley * smooth[second]) continue;
     const auto centsAt = [&](std::size_t i) { return around + static_cast<double>(i) - kReach; };
     return std::pair{centsAt(first), centsAt(second)};
   }
@@ -139,7 +149,7 @@ std::optional<std::pair<double, double>> twoPeaks(const std::array<float, 100>& 
 
 struct Estimate {
   double cents = 0.0;
-  double share = 0.0;  // of the weight that lies within kCore
+  double share = 0.0;  // of the weight that lies within kPar.core
 };
 
 /// The circular mean of what lies within `core` of a place, followed to where it stays.
@@ -166,8 +176,8 @@ std::optional<Estimate> meanAround(std::span<const Observation> observations, do
 
 std::optional<Estimate> estimate(std::span<const Observation> observations) {
   if (observations.size() < 40) return std::nullopt;
-  const auto result = meanAround(observations, densestPlace(histogramOf(observations)), kCore);
-  return result && result->share >= kLeastShare ? result : std::nullopt;
+  const auto result = meanAround(observations, densestPlace(histogramOf(observations)), kPar.core);
+  return result && result->share >= kPar.leastShare ? result : std::nullopt;
 }
 
 /// 0.40 of the weight in the core is next to nothing; 0.75 is as clear as music gets.
@@ -191,7 +201,7 @@ std::optional<ReferencePitch> measureReferencePitch(const SpectralPeaks& frames)
   ReferencePitch result{
       .offset = Cents(whole->cents), .certainty = certaintyOf(*whole), .histogram = histogramOf(all), .curve = {}};
   if (const auto peaks = twoPeaks(result.histogram, whole->cents)) {
-    const double core = std::min(kCore, std::abs(peaks->first - peaks->second) / 2);
+    const double core = std::min(kPar.core, std::abs(peaks->first - peaks->second) / 2);
     auto strong = meanAround(all, peaks->first, core), weak = meanAround(all, peaks->second, core);
     if (strong && weak) {
       if (weak->share > strong->share) std::swap(strong, weak);
@@ -199,14 +209,12 @@ std::optional<ReferencePitch> measureReferencePitch(const SpectralPeaks& frames)
       result.second = {Cents(weak->cents), weak->share};
     }
   }
-  const double seconds = static_cast<double>(frames.count()) / frames.rate;
+  const double seconds = frames.clock.timeOf(frames.count()).value;
   double last = whole->cents;
-  for (double middle = kStep / 2; middle < seconds; middle += kStep) {
-    const auto frameAt = [&](double t) {
-      return std::min(frames.count(), static_cast<std::size_t>(std::max(0.0, t * frames.rate)));
-    };
-    const std::size_t from = firstOfFrame[frameAt(middle - kWindow / 2)];
-    const std::size_t to = firstOfFrame[frameAt(middle + kWindow / 2)];
+  for (double middle = kPar.step / 2; middle < seconds; middle += kPar.step) {
+    const auto frameAt = [&](double t) { return std::min(frames.count(), frames.clock.frameBefore(Seconds(t))); };
+    const std::size_t from = firstOfFrame[frameAt(middle - kPar.window / 2)];
+    const std::size_t to = firstOfFrame[frameAt(middle + kPar.window / 2)];
     const auto local = estimate(std::span(all).subspan(from, to - from));
     if (!local) continue;
     last += foldToSemitone(Cents(local->cents - last)).value;

@@ -5,6 +5,7 @@
 #include <bit>
 #include <cmath>
 
+#include "core/base/parameter.h"
 #include "core/base/statistics.h"
 #include "core/signal/fft.h"
 #include "core/signal/peak.h"
@@ -12,12 +13,19 @@
 namespace ear {
 namespace {
 
-constexpr double kLowest = 25.0, kHighest = 1500.0;  // Hz
-constexpr float kSilence = 0.003F;                   // root mean square
-constexpr double kPeriodic = 0.85;                   // of the normalised square difference, whose greatest is 1
-constexpr double kFirstPeak = 0.93;                  // of the highest: the first peak so high is the period
-constexpr double kWindow = 0.17, kStep = 0.05;       // seconds
-constexpr std::size_t kMedian = 5;
+struct Parameters {
+  double lowest = parameter("tuner.lowest", 25.0, "Hz");
+  double highest = parameter("tuner.highest", 1500.0, "Hz");
+  float silence = parameter("tuner.silence", 0.003F, "root mean square");
+  /// of the normalised square difference, whose greatest is 1
+  double periodic = parameter("tuner.periodic", 0.85, "of 1");
+  /// the first peak so high is the period
+  double firstPeak = parameter("tuner.firstPeak", 0.93, "of the highest", "McLeod & Wyvill 2005: 0.8 to 1");
+  double window = parameter("tuner.window", 0.17, "s");
+  double step = parameter("tuner.step", 0.05, "s");
+  std::size_t median = parameter("tuner.median", std::size_t{5}, "windows");
+};
+const Parameters kPar{};
 
 /// r(lag) for lags up to `longest`, as the spectrum of the power spectrum (Wiener & Khinchin).
 std::vector<double> autocorrelation(std::span<const float> x, std::size_t longest) {
@@ -39,11 +47,11 @@ std::vector<double> autocorrelation(std::span<const float> x, std::size_t longes
 }  // namespace
 
 std::optional<Hertz> pitchOfString(std::span<const float> x, int sampleRate) {
-  const auto longest = std::min(x.size() / 2, static_cast<std::size_t>(sampleRate / kLowest));
-  const auto shortest = static_cast<std::size_t>(sampleRate / kHighest);
+  const auto longest = std::min(x.size() / 2, static_cast<std::size_t>(sampleRate / kPar.lowest));
+  const auto shortest = static_cast<std::size_t>(sampleRate / kPar.highest);
   double energy = 0;
   for (const float v : x) energy += static_cast<double>(v) * v;
-  if (x.empty() || std::sqrt(energy / static_cast<double>(x.size())) < kSilence || longest <= shortest + 2)
+  if (x.empty() || std::sqrt(energy / static_cast<double>(x.size())) < kPar.silence || longest <= shortest + 2)
     return std::nullopt;
   // n(lag) = 2 r(lag) / m(lag), with as many terms as the lag leaves.
   const auto r = autocorrelation(x, longest);
@@ -63,8 +71,8 @@ std::optional<Hertz> pitchOfString(std::span<const float> x, int sampleRate) {
     if (!fallen || lag < shortest || n[lag] <= n[lag - 1] || n[lag] < n[lag + 1]) continue;
     if (n[lag] > 0) peaks.push_back(lag), highest = std::max(highest, n[lag]);
   }
-  if (highest < kPeriodic) return std::nullopt;
-  const auto first = std::find_if(peaks.begin(), peaks.end(), [&](auto p) { return n[p] >= kFirstPeak * highest; });
+  if (highest < kPar.periodic) return std::nullopt;
+  const auto first = std::find_if(peaks.begin(), peaks.end(), [&](auto p) { return n[p] >= kPar.firstPeak * highest; });
   const auto refined = [&](std::size_t p) { return static_cast<double>(p) + summitOffset(n[p - 1], n[p], n[p + 1]); };
   // A peak some periods on tells the period more finely.
   double period = refined(*first);
@@ -73,14 +81,14 @@ std::optional<Hertz> pitchOfString(std::span<const float> x, int sampleRate) {
     const auto near = std::min_element(peaks.begin(), peaks.end(), [&](auto a, auto b) {
       return std::abs(static_cast<double>(a) - aim) < std::abs(static_cast<double>(b) - aim);
     });
-    if (std::abs(static_cast<double>(*near) - aim) > 0.04 * period || n[*near] < kPeriodic * highest) break;
+    if (std::abs(static_cast<double>(*near) - aim) > 0.04 * period || n[*near] < kPar.periodic * highest) break;
     period = refined(*near) / k;
   }
   return Hertz(sampleRate / period);
 }
 
 Tuner::Tuner(int sampleRate) : rate_(sampleRate) {
-  recent_.reserve(static_cast<std::size_t>(kWindow * sampleRate) + 1);
+  recent_.reserve(static_cast<std::size_t>(kPar.window * sampleRate) + 1);
 }
 
 void Tuner::setGuitar(const Guitar& guitar, int only) {
@@ -89,7 +97,7 @@ void Tuner::setGuitar(const Guitar& guitar, int only) {
 }
 
 void Tuner::feed(std::span<const float> mono) {
-  const auto window = static_cast<std::size_t>(kWindow * rate_), step = static_cast<std::size_t>(kStep * rate_);
+  const auto window = static_cast<std::size_t>(kPar.window * rate_), step = static_cast<std::size_t>(kPar.step * rate_);
   for (const float sample : mono) {
     recent_.push_back(sample);
     if (recent_.size() > window + step)
@@ -102,9 +110,9 @@ void Tuner::feed(std::span<const float> mono) {
 }
 
 void Tuner::measure() {
-  const auto window = static_cast<std::size_t>(kWindow * rate_);
+  const auto window = static_cast<std::size_t>(kPar.window * rate_);
   pitches_.push_back(pitchOfString(std::span(recent_).last(window), rate_));
-  if (pitches_.size() > kMedian) pitches_.erase(pitches_.begin());
+  if (pitches_.size() > kPar.median) pitches_.erase(pitches_.begin());
 }
 
 std::optional<TunerReading> Tuner::reading() const {

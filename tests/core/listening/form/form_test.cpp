@@ -115,7 +115,7 @@ TEST(SideEntries, AreWhereAQuietSideComesIn) {
 TEST(TrackThrough, GoesThroughHeldBeatsAndFollowsOn) {
   // Attacks of one strength every quarter of a second; the held beats say which of them are beats.
   OnsetStrength onsets{
-      .rate = 100, .all = std::vector<float>(3000, 0.0F), .low = {}, .high = {}, .kick = {}, .snare = {}};
+      .clock = {100}, .all = std::vector<float>(3000, 0.0F), .low = {}, .high = {}, .kick = {}, .snare = {}};
   for (int i = 1; i < 118; ++i) onsets.all[static_cast<std::size_t>(25 * i)] = 0.8F;
   std::vector<Seconds> held;
   for (int i = 0; i < 8; ++i) held.emplace_back(10.25 + 0.5 * i);

@@ -57,9 +57,9 @@ TEST(Onsets, VibratoStartsNothing) {
     return 0.2 * std::min(1.0, (t - 1) / 1.5) * std::sin(phase);
   });
   const auto onsets = onsetsOf(voice);
-  const float struck = strongestNear(onsets.all, onsets.rate, Seconds(0.5), 0.05);
+  const float struck = strongestNear(onsets.all, onsets.clock, Seconds(0.5), 0.05);
   for (double t = 3; t < 5.4; t += 0.1)
-    EXPECT_LT(strongestNear(onsets.all, onsets.rate, Seconds(t), 0.05), 0.4F * struck) << t;
+    EXPECT_LT(strongestNear(onsets.all, onsets.clock, Seconds(t), 0.05), 0.4F * struck) << t;
 }
 
 TEST(Onsets, WhatIsHeldIsNotLivelyAndWhatIsPlayedIs) {
@@ -77,7 +77,7 @@ TEST(Onsets, LowAndHighAreToldApart) {
   });
   const auto onsets = onsetsOf(sound);
   const auto at = [&](const std::vector<float>& s, double t) {
-    return strongestNear(s, onsets.rate, Seconds(t), 0.05);
+    return strongestNear(s, onsets.clock, Seconds(t), 0.05);
   };
   for (const double t : {2.0, 3.0, 4.0}) {
     EXPECT_GT(at(onsets.kick, t), 2 * at(onsets.kick, t + 0.5)) << t;

@@ -101,7 +101,7 @@ TEST(Chords, NeedNoBeats) {
 }
 
 TEST(Chords, OfNothingAreNone) {
-  EXPECT_TRUE(findChords({.rate = 10, .activity = {}}, {}, {}, Seconds(0), {}).empty());
+  EXPECT_TRUE(findChords({.clock = {10}, .activity = {}}, {}, {}, Seconds(0), {}).empty());
 }
 
 }  // namespace

@@ -80,9 +80,9 @@ TEST(Notes, BendsAndVibratoCutNothing) {
   EXPECT_NEAR(notes[0].pitch.value, 62, 0.15) << "the pitch at its start";
   EXPECT_NEAR(notes[1].pitch.value, 67, 0.3);
   // The line follows the bend up to its top and the vibrato to both sides.
-  const auto onsets = OnsetStrength{.rate = 100, .all = {}, .low = {}, .high = {}, .kick = {}, .snare = {}};
+  const auto onsets = OnsetStrength{.clock = {100}, .all = {}, .low = {}, .high = {}, .kick = {}, .snare = {}};
   const auto line = measureF0Contour(listeningMono(sound), onsets, {});
-  const auto at = [&](double t) { return line.points[static_cast<std::size_t>(t * line.rate)].pitch; };
+  const auto at = [&](double t) { return line.points[line.clock.framesIn(Seconds(t))].pitch; };
   ASSERT_TRUE(at(0.9));
   EXPECT_NEAR(at(0.9)->value, 64, 0.05);
   double low = 100, high = 0;

@@ -19,7 +19,7 @@ class Groove {
   explicit Groove(double seconds) {
     const auto frames = static_cast<std::size_t>(seconds * kRate);
     for (auto* s : {&onsets_.all, &onsets_.low, &onsets_.high, &onsets_.kick, &onsets_.snare}) s->assign(frames, 0.0F);
-    onsets_.rate = kRate;
+    onsets_.clock = {kRate};
   }
   Groove& kick(double at) { return strike(at, 0.9F, {&onsets_.all, &onsets_.low, &onsets_.kick}); }
   Groove& snare(double at) { return strike(at, 0.9F, {&onsets_.all, &onsets_.high, &onsets_.snare}); }
