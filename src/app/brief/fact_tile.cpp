@@ -20,7 +20,7 @@ void drawFitted(QPainter& p, const QRect& room, Qt::Alignment vertical, QFont fo
     const QFontMetrics metrics(font);
     if (metrics.horizontalAdvance(text) <= room.width() && metrics.height() <= room.height()) {
       p.setFont(font);
-      p.drawText(room, Qt::AlignLeft | vertical, text);
+      p.drawText(room, static_cast<int>(Qt::AlignLeft | vertical), text);
       return;
     }
   }

@@ -22,7 +22,7 @@ class Rational {
   constexpr Rational(std::int64_t top, std::int64_t bottom) {
     assert(bottom != 0);
     const std::int64_t divisor = std::gcd(top, bottom) * (bottom < 0 ? -1 : 1);
-    top_ = top / divisor;
+    top_ = top / divisor;  // NOLINT(clang-analyzer-core.DivideZero): the divisor is 0 only where both are
     bottom_ = bottom / divisor;
   }
 

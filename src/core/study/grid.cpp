@@ -25,7 +25,7 @@ std::vector<double> gapsOf(const Grid& grid) {
 }  // namespace
 
 Grid gridOf(const Take& take, const Findings* findings) {
-  if (take.grid) return {take.grid->value};
+  if (take.grid) return *take.grid->value;
   Grid grid;
   if (findings == nullptr || !findings->rhythm) return grid;
   const auto& bars = findings->rhythm->downbeats;

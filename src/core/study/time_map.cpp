@@ -75,9 +75,9 @@ std::optional<Beats> TimeMap::beatsOf(const Anchor& place) const {
 Beats TimeMap::lengthOf(int bar) const {
   assert(bar >= 1 && bar <= bars());
   const auto i = static_cast<std::size_t>(bar - 1);
-  if (i + 1 < bars_.size()) return Beats(bars_[i + 1] - bars_[i]);
+  if (i + 1 < bars_.size()) return {bars_[i + 1] - bars_[i]};
   const std::int64_t there = first_ + static_cast<std::int64_t>(times_.size()) - bars_[i];
-  return Beats(i > 0 ? std::max(there, bars_[i] - bars_[i - 1]) : there);
+  return {i > 0 ? std::max(there, bars_[i] - bars_[i - 1]) : there};
 }
 
 }  // namespace ear
