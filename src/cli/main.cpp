@@ -82,7 +82,7 @@ std::string faultOfTime(std::string& text) {
 
 }  // namespace
 
-int main(int argc, char** argv) {
+int main(int argc, char** argv) try {
   spdlog::set_default_logger(spdlog::stderr_logger_mt("inner-ear"));
   spdlog::set_pattern("%v");
   std::signal(SIGPIPE, SIG_IGN);  // a reader that went away is told like a full disk
@@ -112,4 +112,6 @@ int main(int argc, char** argv) {
     spdlog::error("“{}” could not be analysed: {}.", ear::shownPath(request.file), error.what());
     return kCannot;
   }
+} catch (...) {
+  return kCannot;  // no memory to say what went wrong
 }

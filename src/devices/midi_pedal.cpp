@@ -17,7 +17,7 @@ bool sequencerThere() {
 /// RtMidi reports trouble by exceptions; here it means that there is no pedal.
 class MidiPedal : public Pedal {
  public:
-  ~MidiPedal() override { stop(); }
+  ~MidiPedal() override { MidiPedal::stop(); }
 
   void start() override {
     stop();

@@ -19,7 +19,7 @@ struct QtAudioInput::Source {
 QtAudioInput::QtAudioInput() : source_(std::make_unique<Source>()) {}
 
 QtAudioInput::~QtAudioInput() {
-  stop();
+  QtAudioInput::stop();
 }
 
 bool QtAudioInput::available() {

@@ -182,7 +182,7 @@ void QtAudioOutput::reopen() {
 }
 
 QtAudioOutput::~QtAudioOutput() {
-  stop();
+  QtAudioOutput::stop();
   worker_->thread.quit();
   worker_->thread.wait();
   std::ranges::move(worker_->retired, std::back_inserter(leftBehind()));

@@ -10,7 +10,7 @@ SimulatedAudioOutput::SimulatedAudioOutput(Clock clock, double keepSeconds)
     : clock_(clock), keepSeconds_(keepSeconds), block_(2 * kBlock) {}
 
 SimulatedAudioOutput::~SimulatedAudioOutput() {
-  stop();
+  SimulatedAudioOutput::stop();
 }
 
 bool SimulatedAudioOutput::start(int sampleRate, RenderBlock render) {

@@ -15,7 +15,7 @@ SimulatedGuitar::SimulatedGuitar(Clock clock) : clock_(clock) {
 }
 
 SimulatedGuitar::~SimulatedGuitar() {
-  stop();
+  SimulatedGuitar::stop();
 }
 
 void SimulatedGuitar::pluck(const Guitar& guitar, int string, Cents detuned) {

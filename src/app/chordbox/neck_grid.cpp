@@ -64,7 +64,7 @@ void NeckGrid::scrollTo(const std::vector<int>& frets) {
 QRectF NeckGrid::cell(int string, int column) const {
   const int row = guitar_.strings() - 1 - string;
   const int x = column == 0 ? kNames : kNames + kNut + (column - 1) * kColumn;
-  return {x, kTop + row * kRow, column == 0 ? kNut : kColumn, kRow};
+  return QRect(x, kTop + row * kRow, column == 0 ? kNut : kColumn, kRow);
 }
 
 int NeckGrid::fretAt(int string, int column) const {

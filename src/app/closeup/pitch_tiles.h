@@ -33,8 +33,8 @@ class PitchTiles : public QObject {
 
   struct Key {
     int level = 0;
-    std::int64_t index = 0;  ///< columns [index x kColumns, ...)
-    auto operator<=>(const Key&) const = default;
+    std::int64_t index = 0;                        ///< columns [index x kColumns, ...)
+    auto operator<=>(const Key&) const = default;  // NOLINT(modernize-use-nullptr): its literal 0
   };
   /// A tile as an indexed picture, highest pitch on top, or null when it is not there yet; then it is on its way.
   const QImage* tile(Key key);

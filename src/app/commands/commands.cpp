@@ -5,7 +5,6 @@
 #include <QMenu>
 #include <QMenuBar>
 #include <optional>
-#include <ranges>
 
 namespace ear {
 namespace {
@@ -67,7 +66,7 @@ void Commands::fill(QMenuBar* bar) {
 }
 
 void Commands::insert(QMenu* menu, const QString& before) {
-  for (QMenu* all : menus_ | std::views::values)
+  for (const auto& [group, all] : menus_)
     if (all->actions().contains(actions_.at(before))) all->insertMenu(actions_.at(before), menu);
 }
 

@@ -44,7 +44,8 @@ void CentsHistogram::paintEvent(QPaintEvent*) {
     p.setPen(t.softInk);
     const QRectF box(xOf(c) - 24, floor + 2, 48, kChartAxis);
     const auto side = c == -50 ? Qt::AlignRight : c == 50 ? Qt::AlignLeft : Qt::AlignHCenter;
-    p.drawText(box, side | Qt::AlignVCenter, c == 0 ? "A 440" : QString::fromStdString(centsFigure(Cents(c))));
+    p.drawText(box, static_cast<int>(side | Qt::AlignVCenter),
+               c == 0 ? "A 440" : QString::fromStdString(centsFigure(Cents(c))));
   }
   if (!measured_) return;
   const float top = std::max(1e-9F, *std::max_element(measured_->histogram.begin(), measured_->histogram.end()));

@@ -62,7 +62,7 @@ void LessonNotesBox::edit(int row) {
   if (bench_.take() == nullptr) return;
   const auto notes = notesOf(bench_.document().study(), bench_.take()->id);
   if (row < 0 || static_cast<std::size_t>(row) >= notes.size()) return;
-  const LessonNote note = notes[static_cast<std::size_t>(row)];
+  const LessonNote& note = notes[static_cast<std::size_t>(row)];
   bool fine = false;
   const QString words = QInputDialog::getText(this, tr("Note for the lesson"), tr("Words (empty: no note):"),
                                               QLineEdit::Normal, text(note.text), &fine);

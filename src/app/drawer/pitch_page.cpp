@@ -78,7 +78,7 @@ void PitchPage::takeSplit(int row) {
   const GuitarPart part = bench_.document().part();
   const auto splits = splitsOf(pitch->value.offset, part, bench_.session().findings());
   if (static_cast<std::size_t>(row) >= splits.size()) return;
-  const PitchSplit split = splits[static_cast<std::size_t>(row)];
+  const PitchSplit& split = splits[static_cast<std::size_t>(row)];
   GuitarSetup setup = bench_.document().setup();
   const int by = split.semitones - commonShift(setup.tuning);
   for (int& string : setup.tuning.strings) string += by;

@@ -158,7 +158,7 @@ QString KeyMap::card() const {
     if (e.group != group) {
       if (!group.isEmpty()) html += "</table>";
       group = e.group;
-      html += "<h3>" + group.toHtmlEscaped() + "</h3><table width=\"100%\" cellspacing=\"2\">";
+      html += "<h3>" + group.toHtmlEscaped() + R"(</h3><table width="100%" cellspacing="2">)";
     }
     html += row(e.action->text().remove('&').remove(" …"), key, pedal);
   }

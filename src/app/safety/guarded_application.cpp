@@ -2,7 +2,7 @@
 #include "app/safety/guarded_application.h"
 
 #include <fcntl.h>
-#include <signal.h>
+#include <signal.h>  // NOLINT(modernize-deprecated-headers): POSIX has more than <csignal>
 #include <unistd.h>
 
 #include <QSessionManager>

@@ -124,7 +124,7 @@ QColor Theme::block(const QString& letter) const {
   if (!letter.isEmpty() && !letter.at(0).isLetter()) return hairline;
   const int place = letter.isEmpty() ? 0 : letter.at(0).toUpper().unicode() - 'A';
   const auto i = static_cast<std::size_t>(((place % 7) + 7) % 7);
-  return QColor(QLatin1String(dark ? kDark[i] : kLight[i]));
+  return {QLatin1String(dark ? kDark[i] : kLight[i])};
 }
 
 void Theme::apply(QApplication& app, Choice choice) {

@@ -51,7 +51,7 @@ class Session : public QObject {
       if constexpr (std::is_member_function_pointer_v<Slot>)
         (view->*slot)();
       else
-        slot();
+        static_cast<void>(view), slot();
     });
   }
   /// A line to the user.

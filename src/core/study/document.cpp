@@ -36,6 +36,8 @@ Changed differences(const Study& a, const Study& b) {
   }
   note(a.parts != b.parts, Changed::parts);
   note(a.passages != b.passages, Changed::passages);
+  note(a.phrases != b.phrases, Changed::phrases);
+  note(a.questions != b.questions, Changed::questions);
   note(a.notes != b.notes, Changed::notes);
   note(a.log != b.log, Changed::log);
   note(a.ear != b.ear, Changed::ear);

@@ -38,7 +38,9 @@ enum class Changed : unsigned {
   measured = 1U << 13,
   desk = 1U << 14,     ///< another take or guitar came to hand
   history = 1U << 15,  ///< what can be undone, or that there is something to save
-  everything = (1U << 16) - 1,
+  phrases = 1U << 16,
+  questions = 1U << 17,
+  everything = (1U << 18) - 1,
 };
 constexpr Changed operator|(Changed a, Changed b) {
   return static_cast<Changed>(static_cast<unsigned>(a) | static_cast<unsigned>(b));

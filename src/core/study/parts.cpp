@@ -196,6 +196,9 @@ void removePart(Study& study, const std::string& id) {
   study.passages.changeEach([&](Passage& p) {
     if (p.part == id) p.part.clear();
   });
+  study.phrases.changeEach([&](Phrase& p) {
+    if (p.part == id) p.part.clear();
+  });
 }
 
 std::vector<ShownChord> chordsOf(const Take& take, const Findings* findings) {

@@ -68,6 +68,26 @@ Passage passageFrom(const Json& json) {
   return p;
 }
 
+Json questionToJson(const OpenQuestion& q) {
+  Json json{{"id", q.id}, {"take", q.take}};
+  json.update(spanToJson(q.span));
+  json["text"] = q.text;
+  if (!q.readings.empty()) json["readings"] = q.readings;
+  if (!q.who.empty()) json["who"] = q.who;
+  if (!q.answer.empty()) json["answer"] = q.answer;
+  return json;
+}
+
+OpenQuestion questionFrom(const Json& json) {
+  OpenQuestion q{json.at("id").get<std::string>(), json.at("take").get<std::string>(), spanFrom(json),
+                 json.at("text").get<std::string>()};
+  if (json.contains("readings"))
+    for (const Json& reading : json.at("readings")) q.readings.push_back(reading.get<std::string>());
+  q.who = json.value("who", "");
+  q.answer = json.value("answer", "");
+  return q;
+}
+
 Json noteToJson(const LessonNote& n) {
   return {{"take", n.take}, {"time_s", n.time.value}, {"text", n.text}};
 }

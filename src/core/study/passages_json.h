@@ -10,6 +10,8 @@ namespace ear {
 /// std::exception with a short reason.
 Json passageToJson(const Passage& passage);
 Passage passageFrom(const Json& json);
+Json questionToJson(const OpenQuestion& question);
+OpenQuestion questionFrom(const Json& json);
 Json noteToJson(const LessonNote& note);
 LessonNote noteFrom(const Json& json);
 Json entryToJson(const PracticeEntry& entry);

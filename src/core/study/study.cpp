@@ -36,12 +36,19 @@ const Passage* Study::passage(const std::string& id) const {
 Passage* Study::passage(const std::string& id) {
   return changeById(passages, id);
 }
+const Phrase* Study::phrase(const std::string& id) const {
+  return findById(phrases, id);
+}
+Phrase* Study::phrase(const std::string& id) {
+  return changeById(phrases, id);
+}
 
 std::string freshId(const Study& study, const std::string& prefix) {
   for (int n = 1;; ++n) {
     std::string id = prefix + std::to_string(n);
     if (findById(study.takes, id) == nullptr && findById(study.parts, id) == nullptr &&
-        findById(study.passages, id) == nullptr)
+        findById(study.passages, id) == nullptr && findById(study.phrases, id) == nullptr &&
+        findById(study.questions, id) == nullptr)
       return id;
   }
 }

@@ -6,9 +6,11 @@
 #include <string>
 #include <vector>
 
+#include "core/base/origin.h"
 #include "core/base/shared.h"
 #include "core/base/units.h"
 #include "core/listening/results/sides.h"
+#include "core/phrase/phrase.h"
 #include "core/settings/isolation.h"
 #include "core/study/evidence.h"
 #include "core/theory/chord.h"
@@ -17,9 +19,6 @@
 #include "core/theory/tuning.h"
 
 namespace ear {
-
-/// Where a value came from. What a person set or confirmed is never replaced by a measurement.
-enum class Origin { measured, set, confirmed };
 
 /// A value with where it came from, how sure it is and on what evidence.
 template <class T>
@@ -183,6 +182,18 @@ struct Passage {
   void keep(const Settings& s) { span = s.span, speed = s.speed, shift = s.shift, isolation = s.isolation; }
 };
 
+/// Something that is not made out yet, and who could settle it.
+struct OpenQuestion {
+  std::string id;
+  std::string take;  ///< id
+  TimeSpan span;
+  std::string text;
+  std::vector<std::string> readings{};  ///< what it may be
+  std::string who{};                    ///< could settle it; may be empty
+  std::string answer{};                 ///< empty while it is open
+  bool operator==(const OpenQuestion&) const = default;
+};
+
 /// A word of the lesson that is pinned to the time at which it was written.
 struct LessonNote {
   std::string take;  ///< id
@@ -216,6 +227,8 @@ struct Study {
   Pieces<Take> takes{};
   Pieces<GuitarPart> parts{};  ///< those of a take that were touched; see core/study/parts.h
   Pieces<Passage> passages{};
+  Pieces<Phrase> phrases{};
+  Pieces<OpenQuestion> questions{};
   Shared<std::vector<LessonNote>> notes{};   ///< rising in time for each take
   Shared<std::vector<PracticeEntry>> log{};  ///< oldest first
   EarTally ear{};
@@ -227,9 +240,11 @@ struct Study {
   GuitarPart* part(const std::string& id);
   Passage* passage(const std::string& id);
   const Passage* passage(const std::string& id) const;
+  Phrase* phrase(const std::string& id);
+  const Phrase* phrase(const std::string& id) const;
 };
 
-/// An id that no take, part or passage of the study has.
+/// An id that no take, part, passage, phrase or question of the study has.
 std::string freshId(const Study& study, const std::string& prefix);
 
 /// "sure", "likely" or "guess".

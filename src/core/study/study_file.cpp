@@ -61,12 +61,33 @@ auto guarded(const std::filesystem::path& file, Work work) -> decltype(work()) {
   }
 }
 
+/// As JSON is usually set, but with each note in a line of its own, so that two versions of a study can be merged.
+std::string laidOut(const Json& json, std::size_t depth = 1) {
+  if (!json.is_structured() || json.empty()) return json.dump();
+  const std::string indent(depth, ' ');
+  std::string text;
+  for (const auto& [key, value] : json.items()) {
+    text += (text.empty() ? "\n" : ",\n") + indent;
+    if (json.is_object()) text += Json(key).dump() + ": ";
+    const bool notes = json.is_object() && (key == "notes" || key == "changed");
+    if (!notes) {
+      text += laidOut(value, depth + 1);
+      continue;
+    }
+    text += '[';
+    for (const Json& note : value) text += (&note == &value.front() ? "\n " : ",\n ") + indent + note.dump();
+    text += value.empty() ? "]" : "\n" + indent + "]";
+  }
+  text += "\n" + std::string(depth - 1, ' ');
+  return json.is_object() ? "{" + text + "}" : "[" + text + "]";
+}
+
 /// Empty where what would be read differs from what was to be written.
 std::string proven(const Study& study, const Measurements& measurements, const std::filesystem::path& folder) {
   Json root{{"format", kFormat}, {"version", kStudyFileVersion}};
   root.update(studyToJson(study, measurements, folder));
   root["end"] = true;
-  std::string text = root.dump(1) + "\n";
+  std::string text = laidOut(root) + "\n";
   StoredStudy back;
   try {
     studyFromJson(Json::parse(text), folder, back.study, back.measurements);

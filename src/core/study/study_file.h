@@ -10,7 +10,7 @@
 namespace ear {
 
 /// The format is described in docs/study-file.md; keep the two together.
-inline constexpr int kStudyFileVersion = 2;
+inline constexpr int kStudyFileVersion = 3;
 inline constexpr const char* kStudyFileExtension = ".innerear";
 
 struct StoredStudy {

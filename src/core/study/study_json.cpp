@@ -6,6 +6,7 @@
 #include "core/study/json_values.h"
 #include "core/study/parts.h"
 #include "core/study/passages_json.h"
+#include "core/study/phrases_json.h"
 #include "core/study/validity.h"
 
 namespace ear {
@@ -273,6 +274,8 @@ Json studyToJson(const Study& study, const Measurements& measurements, const std
     root["parts"].push_back(json);
   }
   for (const auto& p : study.passages) root["passages"].push_back(passageToJson(p));
+  for (const auto& p : study.phrases) root["phrases"].push_back(phraseToJson(p));
+  for (const auto& q : study.questions) root["questions"].push_back(questionToJson(q));
   if (study.ear.guesses > 0) root["ear"] = {{"guesses", study.ear.guesses}, {"hits", study.ear.hits}};
   for (const auto& n : *study.notes) root["notes"].push_back(noteToJson(n));
   for (const auto& e : *study.log) root["log"].push_back(entryToJson(e));
@@ -303,6 +306,10 @@ void studyFromJson(const Json& root, const std::filesystem::path& folder, Study&
   for (const auto& json : root.at("takes")) shiftStringsOfOldFile(json, study);
   if (root.value("frets_from_nut", false)) countFromNutOfOldFile(study, measurements);
   for (const auto& json : root.at("passages")) study.passages.push_back(passageFrom(json));
+  if (root.contains("phrases"))
+    for (const auto& json : root.at("phrases")) study.phrases.push_back(phraseFrom(json));
+  if (root.contains("questions"))
+    for (const auto& json : root.at("questions")) study.questions.push_back(questionFrom(json));
   if (root.contains("ear")) study.ear = {wholeAt(root.at("ear"), "guesses"), wholeAt(root.at("ear"), "hits")};
   if (root.contains("notes"))
     for (const auto& json : root.at("notes")) study.notes.change().push_back(noteFrom(json));

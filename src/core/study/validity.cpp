@@ -149,6 +149,83 @@ void check(const Passage& p) {
           "what is isolated would be no place or no frequency");
 }
 
+void check(FretPosition place) {
+  require(within(place.string, 0, Limits::kMostStrings - 1) && within(place.fret, 0, Limits::kMostFrets),
+          "a note would lie beside the neck");
+}
+
+void checkBeats(Beats at, Beats length) {
+  require(at.sane() && length.sane() && (at + length).sane() && length > Beats(0), "a note would have no length");
+}
+
+void checkSize(Size size) {
+  require(!size || within(*size, -Limits::kMostBend, Limits::kMostBend), "a bend would go over two octaves");
+}
+
+void checkRate(std::optional<Hertz> rate) {
+  require(!rate || within(rate->value, 0.0, 1000.0), "a vibrato or trill would have no rate");
+}
+
+void check(const Note& n) {
+  require(within(n.id, 1, Limits::kMostCount), "a note would have no number");
+  require(within(n.voice, 0, Limits::kMostVoices - 1), "a phrase would have more than two voices");
+  checkBeats(n.at, n.length);
+  if (n.free) check(*n.free, "a note");
+  check(n.place);
+  if (n.slidFrom) check(FretPosition{n.place.string, *n.slidFrom});
+  if (n.bend) {
+    checkSize(n.bend->size);
+    require(within(n.bend->again, 0, 1000), "a note would be struck again more often than anyone can");
+  }
+  if (n.vibrato) checkRate(n.vibrato->rate), checkSize(n.vibrato->width);
+  if (n.dive) checkSize(n.dive->depth);
+  if (n.trill) checkRate(n.trill->rate), check(FretPosition{n.place.string, n.trill->fret});
+  // A string can be touched beyond the last fret.
+  require(!n.harmonic || within(n.harmonic->node, 0, 2 * Limits::kMostFrets), "a harmonic would lie beside the string");
+  require(!n.tremolo || within(n.tremolo->strokesInBeat, 0, 64), "a tremolo would be faster than any hand");
+  require(within(n.certainty, 0.0, 1.0), "a certainty would be none");
+  require(n.readings.size() <= Limits::kMostReadings, "a note would have too many readings");
+  for (const NoteReading& r : n.readings) {
+    checkBeats(r.at, r.length), check(r.place);
+    if (r.bend) checkSize(r.bend->size);
+    require(within(r.certainty, 0.0, 1.0), "a certainty would be none");
+  }
+}
+
+/// @param ids  of the notes that were met before
+void checkNotes(const std::vector<Note>& notes, std::set<int>& ids) {
+  require(notes.size() <= Limits::kMostNotes, "a phrase would have over 20 000 notes");
+  for (const Note& n : notes) {
+    check(n);
+    require(ids.insert(n.id).second, "two notes would have one number");
+  }
+}
+
+void check(const Phrase& p) {
+  check(p.span, "a phrase");
+  require(within(p.certainty, 0.0, 1.0), "a certainty would be none");
+  require(within(p.number, 0, Limits::kMostCount), "a phrase would have no number");
+  require(within<std::size_t>(p.levels->size(), 1, Limits::kMostLevels), "a phrase would have no level, or over 20");
+  std::set<int> ids;
+  for (const Arrangement& level : *p.levels) {
+    checkNotes(level.notes, ids);
+    for (const OpenStretch& o : level.open)
+      require(o.from.sane() && o.to.sane() && o.from < o.to, "an unclear stretch would have no length");
+    if (level.hardest)
+      require(
+          level.hardest->first.sane() && level.hardest->second.sane() && level.hardest->first < level.hardest->second,
+          "the hardest spot would have no length");
+  }
+  if (!p.link) return;
+  require(p.link->to != p.id, "a phrase would be the same as itself");
+  require(within(p.link->frets, -Limits::kMostFrets, Limits::kMostFrets) &&
+              within(p.link->strings, -Limits::kMostStrings, Limits::kMostStrings),
+          "a repeat would lie beside the neck");
+  require(p.levels->front().notes.empty(), "a repeat would have notes beside those it shares");
+  ids.clear();
+  checkNotes(p.link->changed, ids);
+}
+
 void check(const PracticeEntry& e) {
   check(e.span, "a line of the log");
   require(within(e.speed, Limits::kLeastSpeed, Limits::kMostSpeed) && within(e.times, 0, Limits::kMostCount),
@@ -169,10 +246,14 @@ void checkAll(const Study& study, const Study& known) {
   // A take may have gone, so that what is shared is asked for its take as well.
   for (const auto& part : study.parts) fresh(part.id), hasTake(part.take);
   for (const auto& p : study.passages) fresh(p.id), hasTake(p.take);
+  for (const auto& p : study.phrases) fresh(p.id), hasTake(p.take);
+  for (const auto& q : study.questions) fresh(q.id), hasTake(q.take), check(q.span, "a question");
   for (std::size_t i = 0; i < study.parts.size(); ++i)
     if (!study.parts.isSame(i, known.parts)) check(study.parts[i]);
   for (std::size_t i = 0; i < study.passages.size(); ++i)
     if (!study.passages.isSame(i, known.passages)) check(study.passages[i]);
+  for (std::size_t i = 0; i < study.phrases.size(); ++i)
+    if (!study.phrases.isSame(i, known.phrases)) check(study.phrases[i]);
   for (const auto& n : *study.notes) {
     hasTake(n.take);
     require(inTime(n.time), "a note would lie outside of any recording");
@@ -181,6 +262,27 @@ void checkAll(const Study& study, const Study& known) {
     for (const auto& e : *study.log) check(e);
   require(within(study.ear.guesses, 0, Limits::kMostCount) && within(study.ear.hits, 0, study.ear.guesses),
           "there would be more hits than guesses");
+}
+
+void tidyNotes(std::vector<Note>& notes) {
+  for (Note& n : notes) {
+    tidyText(n.why, Limits::kLongestSentence);
+    for (NoteReading& r : n.readings) tidyText(r.why, Limits::kLongestSentence);
+  }
+  putInOrder(notes);
+}
+
+void tidyPhrase(Phrase& p) {
+  for (std::string* text : {&p.name, &p.part}) tidyText(*text, Limits::kLongestName);
+  tidyText(p.remark, Limits::kLongestText);
+  tidyEach(p.levels, [](Arrangement& a) {
+    for (std::string* text : {&a.name, &a.made}) tidyText(*text, Limits::kLongestName);
+    for (OpenStretch& o : a.open) tidyText(o.words, Limits::kLongestSentence);
+    tidyNotes(a.notes);
+  });
+  if (!p.link) return;
+  for (std::string* text : {&p.link->to, &p.link->how}) tidyText(*text, Limits::kLongestName);
+  tidyNotes(p.link->changed);
 }
 
 }  // namespace
@@ -217,6 +319,13 @@ void tidy(Study& study, const Study* known) {
         p.isolation = p.isolation.plain() ? Isolation{} : withinLimits(p.isolation);
       },
       &known->passages);
+  study.phrases.changeEach(tidyPhrase, &known->phrases);
+  study.questions.changeEach(
+      [](OpenQuestion& q) {
+        for (std::string* text : {&q.text, &q.who, &q.answer}) tidyText(*text, Limits::kLongestSentence);
+        for (std::string& reading : q.readings) tidyText(reading, Limits::kLongestSentence);
+      },
+      &known->questions);
   if (!study.notes.isSame(known->notes))
     tidyEach(study.notes, [](LessonNote& n) { tidyText(n.text, Limits::kLongestText); });
   if (!study.log.isSame(known->log))

@@ -18,7 +18,11 @@ struct StudyLimits {
   static constexpr double kLeastSwing = 0.2, kMostSwing = 5;
   static constexpr double kLeastSpeed = 0.05, kMostSpeed = 4;
   static constexpr Cents kMostShift{2400};
-  static constexpr int kFewestFrets = 12, kMostFrets = 36;
+  static constexpr int kFewestFrets = 12, kMostFrets = 36, kMostStrings = 8;
+  static constexpr int kMostNotes = 20'000;  ///< of one way to play a phrase
+  static constexpr int kMostLevels = 20, kMostReadings = 20;
+  static constexpr int kMostVoices = 2;
+  static constexpr Cents kMostBend{2400};
   static constexpr int kMostCount = 1'000'000'000;  ///< of guesses and repetitions
   static constexpr std::size_t kLongestName = 400, kLongestSentence = 4'000, kLongestText = 200'000;  ///< bytes
 };

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Files of every version of the format are read, and what the second one brought is kept.
+// Files of every version of the format are read, and what the later ones brought is kept.
 
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
@@ -7,11 +7,14 @@
 #include <algorithm>
 #include <fstream>
 #include <nlohmann/json.hpp>
+#include <random>
 #include <sstream>
 
 #include "core/sheet/sheet.h"
 #include "core/study/parts.h"
 #include "core/study/study_file.h"
+#include "core/study/validity.h"
+#include "support/phrases.h"
 #include "support/sounds.h"
 
 namespace ear {
@@ -19,10 +22,14 @@ namespace {
 
 using testing::HasSubstr;
 
-std::string versionOne() {
+std::string fixture(const std::string& name) {
   std::ostringstream text;
-  text << std::ifstream(std::string(STUDIES_DIR) + "/version-1.innerear").rdbuf();
+  text << std::ifstream(std::string(STUDIES_DIR) + "/" + name).rdbuf();
   return text.str();
+}
+
+std::string versionOne() {
+  return fixture("version-1.innerear");
 }
 
 /// Every key of `before` stands in `after` with the same value, but for those that another test looks at.
@@ -51,8 +58,102 @@ TEST(StudyFormat, AFileOfVersionOneOpensWithNothingLost) {
   const auto written = writeStudyText(read->study, read->measurements, "/music");
   ASSERT_TRUE(written.ok()) << written.problem();
   const auto after = nlohmann::json::parse(*written);
-  EXPECT_EQ(after["version"], 2);
+  EXPECT_EQ(after["version"], 3);
   expectKept(before, after, "");
+}
+
+TEST(StudyFormat, AFileOfVersionTwoOpensWithNothingLost) {
+  const std::string text = fixture("version-2.innerear");
+  const auto before = nlohmann::json::parse(text);
+  ASSERT_EQ(before["version"], 2);
+  const auto read = readStudyText(text, "/music", "old");
+  ASSERT_TRUE(read.ok()) << read.problem();
+  EXPECT_TRUE(read->study.phrases.empty());
+  const auto written = writeStudyText(read->study, read->measurements, "/music");
+  ASSERT_TRUE(written.ok()) << written.problem();
+  auto after = nlohmann::json::parse(*written);
+  EXPECT_EQ(after["version"], 3);
+  after["version"] = 2;
+  EXPECT_EQ(after, before);
+}
+
+/// A study with one take and one phrase of so many notes with any gestures.
+Study withPhrase(int notes, unsigned seed) {
+  std::mt19937 random(seed);
+  Study study;
+  Take take;
+  take.id = "take1", take.name = "One", take.file = "/music/one.flac", take.duration = Seconds(60);
+  study.takes.push_back(take);
+  std::vector<Note> all;
+  for (int i = 1; i <= notes; ++i) all.push_back(test::anyNote(random, i));
+  putInOrder(all);
+  study.phrases.push_back(test::phrase("phrase1", all));
+  return study;
+}
+
+TEST(StudyFormat, GesturesOfEveryKindSurviveTheFile) {
+  const Study study = withPhrase(2000, 5);
+  const auto text = writeStudyText(study, {}, "/music");
+  ASSERT_TRUE(text.ok()) << text.problem();
+  const auto back = readStudyText(*text, "/music", "again");
+  ASSERT_TRUE(back.ok()) << back.problem();
+  EXPECT_EQ(back->study.phrases, study.phrases);
+}
+
+TEST(StudyFormat, EachNoteStandsInALineOfItsOwn) {
+  const std::string before = *writeStudyText(withPhrase(40, 6), {}, "/music");
+  Study changed = withPhrase(40, 6);
+  changed.phrases.change(0).levels.change().front().notes[20].why = "Checked once more";
+  const std::string after = *writeStudyText(changed, {}, "/music");
+  const auto lines = [](const std::string& text) {
+    std::vector<std::string> all;
+    std::istringstream stream(text);
+    for (std::string line; std::getline(stream, line);) all.push_back(line);
+    return all;
+  };
+  const auto a = lines(before), b = lines(after);
+  ASSERT_EQ(a.size(), b.size());
+  int differing = 0;
+  for (std::size_t i = 0; i < a.size(); ++i)
+    if (a[i] != b[i]) ++differing;
+  EXPECT_EQ(differing, 1) << "two people who change two notes can merge their files";
+}
+
+TEST(StudyFormat, OpenQuestionsAndRepeatsSurviveTheFile) {
+  Study study = withPhrase(8, 7);
+  Phrase repeat = test::phrase("phrase2", {});
+  repeat.link =
+      PhraseLink{"phrase1", 2, -1, {3, 4}, {test::note(100, 2, 5, Beats(1, 3), Beats(2, 3))}, "another ending"};
+  repeat.levels.change().push_back({"easier",
+                                    "without the run",
+                                    {test::note(101, 4, 8)},
+                                    {{1, 2, OpenStretch::Kind::unclear, "under the cymbal"}},
+                                    std::pair{Beats(1, 2), Beats(3)}});
+  study.phrases.push_back(repeat);
+  study.questions.push_back(
+      {"question1", "take1", {Seconds(1), Seconds(2)}, "Bent or slid?", {"bent", "slid"}, "whoever saw it played", ""});
+  const auto text = writeStudyText(study, {}, "/music");
+  ASSERT_TRUE(text.ok()) << text.problem();
+  const auto back = readStudyText(*text, "/music", "again");
+  ASSERT_TRUE(back.ok()) << back.problem();
+  EXPECT_EQ(back->study, study);
+}
+
+TEST(StudyFormat, NotesThatNoPhraseCanHoldAreRefusedWithTheReason) {
+  const auto faultWith = [](const std::function<void(Study&)>& change) {
+    Study study = withPhrase(2, 8);
+    change(study);
+    tidy(study);
+    return faultOf(study).value_or("");
+  };
+  const auto notes = [](Study& s) -> std::vector<Note>& { return s.phrases.change(0).levels.change().front().notes; };
+  EXPECT_EQ(faultWith([](Study&) {}), "");
+  EXPECT_THAT(faultWith([&](Study& s) { notes(s)[0].length = 0; }), HasSubstr("no length"));
+  EXPECT_THAT(faultWith([&](Study& s) { notes(s)[1].id = notes(s)[0].id; }), HasSubstr("one number"));
+  EXPECT_THAT(faultWith([&](Study& s) { notes(s)[0].place = {6, 37}; }), HasSubstr("beside the neck"));
+  EXPECT_THAT(faultWith([](Study& s) { s.phrases.change(0).link = PhraseLink{.to = "phrase1"}; }),
+              HasSubstr("the same as itself"));
+  EXPECT_THAT(faultWith([](Study& s) { s.phrases.change(0).take = "gone"; }), HasSubstr("a take that is not"));
 }
 
 TEST(StudyFormat, SentencesOfVersionOneAreReadAsTheFactsTheyTell) {

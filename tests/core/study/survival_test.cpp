@@ -20,6 +20,7 @@
 #include "core/study/study_file.h"
 #include "core/study/validity.h"
 #include "support/decisions.h"
+#include "support/phrases.h"
 #include "support/sounds.h"
 
 namespace ear {
@@ -169,7 +170,7 @@ class Walker {
     const std::size_t which = pick(document_.study().takes.size());
     const std::string id = document_.study().takes[which].id;
     document_.activate(id);
-    switch (pick(18)) {
+    switch (pick(20)) {
       case 0:
         return grid([&](Grid& g) { doubleTempo(g); });
       case 1:
@@ -268,6 +269,14 @@ class Walker {
           });
         }
         return;
+      case 17:
+        return phrases();
+      case 18:
+        document_.edit("Ask", [&](Study& s) {
+          s.questions.push_back({freshId(s, "question"), id, span(), text(), {text(), text()}, text(), text()});
+          if (s.questions.size() > 20) s.questions.clear();
+        });
+        return;
       default:
         flip() ? document_.undo() : document_.redo();
     }
@@ -291,6 +300,32 @@ class Walker {
     const std::string kTexts[] = {
         "", "Verse", "A", "B2", "„äöü“ ♭", "\xFF\xFE", "tab\tline\nend", std::string(5000, 'y'), "\"\\/", "\x01\x7F"};
     return kTexts[pick(10)];
+  }
+  /// Writes a phrase, a repeat of another, or detaches one; now and then with what no hand does.
+  void phrases() {
+    document_.edit("Phrase", [&](Study& s) {
+      Phrase p =
+          test::phrase(freshId(s, "phrase"), {}, document_.activeTake()->id, flip() ? document_.part().id : text());
+      p.span = span(), p.name = text(), p.remark = text(), p.certainty = number(0, 1);
+      const auto notes = [&] {
+        std::vector<Note> some;
+        for (int i = 0; i < 6; ++i) some.push_back(test::anyNote(random_, freshNoteId(s.phrases) + i));
+        if (pick(9) == 0) some.front().bend = Bend{Cents(number(-9000, 9000))};
+        return some;
+      };
+      if (!s.phrases.empty() && flip()) {
+        p.link = PhraseLink{.to = s.phrases[pick(s.phrases.size())].id, .frets = static_cast<int>(pick(9))};
+        p.link->how = text(), p.link->changed = notes();
+        if (flip()) p.link->without = {1, 2};
+      } else {
+        p.levels.change().front().notes = notes();
+        if (flip()) p.levels.change().front().open.push_back({1, Beats(5, 2), OpenStretch::Kind::freeFill, text()});
+      }
+      s.phrases.push_back(p);
+      const std::size_t other = pick(s.phrases.size());
+      if (flip()) detach(s.phrases, s.phrases.change(other), Guitar{});
+      if (s.phrases.size() > 20) s.phrases.clear();
+    });
   }
   void take(const std::function<void(Take&)>& change) {
     document_.edit("Take", [&](Study& s) { change(*s.take(document_.activeTake()->id)); });

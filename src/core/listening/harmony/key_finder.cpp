@@ -123,13 +123,13 @@ double triadFit(const std::array<double, kKeys>& shares, const Key& key) {
 }
 
 /// What a phrase is made of: how long each pitch class leads, and which one it comes to rest on (shares, 12 each).
-struct Phrase {
+struct PitchesOfPhrase {
   ChromaVector led{};
   std::array<double, 12> last{};
 };
 
-Phrase phraseOf(const std::vector<PredominantPitch>& line, double rate) {
-  Phrase phrase;
+PitchesOfPhrase phraseOf(const std::vector<PredominantPitch>& line, double rate) {
+  PitchesOfPhrase phrase;
   float loudest = 0;
   for (const auto& p : line) loudest = std::max(loudest, p.salience);
   const auto sounds = [&](const PredominantPitch& p) { return p.midi > 0 && p.salience > kPar.sounding * loudest; };
@@ -231,7 +231,7 @@ KeyFindings findKey(const NoteActivations& notes, const std::vector<FoundChord>&
 
   const auto shares = triadShares(chords);
   const auto last = firstTriad(chords.rbegin(), chords.rend()), first = firstTriad(chords.begin(), chords.end());
-  const Phrase phrase = phraseOf(line, notes.clock.rate);
+  const PitchesOfPhrase phrase = phraseOf(line, notes.clock.rate);
   // A phrase has no cadences to go by: its scale and the note it comes to rest on tell.
   const double song = std::clamp((end.value - kPar.phrase) / (kPar.song - kPar.phrase), 0.0, 1.0);
   std::array<double, kKeys> score{};

@@ -115,7 +115,7 @@ std::optional<Top> topOf(const std::vector<double>& v) {
   return top;
 }
 
-std::optional<Bend> bendOf(const F0Contour& line, const Curve& curve, Cents offset) {
+std::optional<HeardBend> bendOf(const F0Contour& line, const Curve& curve, Cents offset) {
   const auto& v = curve.values;
   if (v.size() < 2 * kPar.plateau) return std::nullopt;
   const auto top = topOf(v);
@@ -131,7 +131,8 @@ std::optional<Bend> bendOf(const F0Contour& line, const Curve& curve, Cents offs
   if (std::max(top->level - start, top->level - end) > kPar.mostBend) return std::nullopt;
   const bool rises = top->level - start >= kPar.leastBend, falls = top->level - end >= kPar.leastBend;
   if (rises) {
-    Bend bend{{time(leaves(start, top->level, top->from)), time(top->from)}, MidiPitch(start), MidiPitch(top->level)};
+    HeardBend bend{
+        {time(leaves(start, top->level, top->from)), time(top->from)}, MidiPitch(start), MidiPitch(top->level)};
     std::size_t arrived = top->from;
     while (arrived < top->to && v[arrived] < top->level - 0.1 * (top->level - start)) ++arrived;
     bend.rise.end = time(arrived);
@@ -145,12 +146,12 @@ std::optional<Bend> bendOf(const F0Contour& line, const Curve& curve, Cents offs
   if (time(down) - time(top->to) < kPar.leastRise - line.clock.timeOf(2.0)) return std::nullopt;  // a pull-off
   // It was up already and comes down: bent before the stroke.
   const double low = std::abs(semitoneNear(end, offset) - end) < 0.25 ? semitoneNear(end, offset) : end;
-  Bend bend{{time(0), time(0)}, MidiPitch(low), MidiPitch(top->level), true};
+  HeardBend bend{{time(0), time(0)}, MidiPitch(low), MidiPitch(top->level), true};
   bend.released = time(top->to);
   return bend;
 }
 
-std::optional<Vibrato> vibratoOf(const F0Contour& line, const Curve& curve, const std::optional<Bend>& bend) {
+std::optional<HeardVibrato> vibratoOf(const F0Contour& line, const Curve& curve, const std::optional<HeardBend>& bend) {
   // The part that stands: behind the attack or the rise, before it is let down.
   std::size_t from = 6, to = curve.values.size();
   const auto frameOf = [&](Seconds t) {
@@ -190,11 +191,11 @@ std::optional<Vibrato> vibratoOf(const F0Contour& line, const Curve& curve, cons
   const double carried = 0.5 * best * best * 3.0 / 8 * static_cast<double>(n);
   if (carried < 0.45 * power) return std::nullopt;
   const auto time = [&](std::size_t k) { return line.clock.timeOf(curve.first + k); };
-  return Vibrato{{time(from), time(to)}, Hertz(rate), Cents(100 * best)};
+  return HeardVibrato{{time(from), time(to)}, Hertz(rate), Cents(100 * best)};
 }
 
 /// A finger that came along the string: pitches between the two notes are passed through, one fret after the other.
-std::optional<Slide> slideInto(const F0Contour& line, const HeardNote& before, const HeardNote& note) {
+std::optional<HeardSlide> slideInto(const F0Contour& line, const HeardNote& before, const HeardNote& note) {
   constexpr Seconds kLongest{0.4}, kAround{0.1};
   constexpr std::size_t kLeast = 3;  // frames
   const Seconds gap = note.span.start - before.span.end;
@@ -214,7 +215,7 @@ std::optional<Slide> slideInto(const F0Contour& line, const HeardNote& before, c
   const double way = note.pitch.value > before.pitch.value ? 1 : -1;
   for (std::size_t k = first + 1; k <= last; ++k)
     if (way * (line.points[k].pitch->value - line.points[k - 1].pitch->value) < -0.1) return std::nullopt;
-  return Slide{{line.clock.timeOf(first), line.clock.timeOf(last + 1)}, before.pitch};
+  return HeardSlide{{line.clock.timeOf(first), line.clock.timeOf(last + 1)}, before.pitch};
 }
 
 /// A note that glides farther than any bend is two, with a slide from one to the other. A slide of few frets sounds as
@@ -234,7 +235,7 @@ std::optional<std::pair<PlayedNote, PlayedNote>> splitSlide(const F0Contour& lin
   if (time(arrives) - time(leaves) > Seconds(0.6)) return std::nullopt;
   PlayedNote first{{{note.span.start, time(leaves)}, MidiPitch(start), note.certainty}};
   PlayedNote second{{{time(arrives), note.span.end}, MidiPitch(end), note.certainty}};
-  second.slide = Slide{{time(leaves), time(arrives)}, MidiPitch(start)};
+  second.slide = HeardSlide{{time(leaves), time(arrives)}, MidiPitch(start)};
   return std::pair{first, second};
 }
 
@@ -243,11 +244,11 @@ std::optional<std::pair<PlayedNote, PlayedNote>> splitSlide(const F0Contour& lin
 void strikeAgain(const PlayedNote& before, PlayedNote& note) {
   constexpr Seconds kGap{0.06};
   if (!before.bend || before.bend->released || note.slide) return;
-  const Bend& held = *before.bend;
+  const HeardBend& held = *before.bend;
   const bool here = std::abs((note.note.pitch - held.to).value) < kPar.leastBend;
   if (!here || note.note.span.start - before.note.span.end > kGap) return;
   if (note.bend && !note.bend->before) return;  // it is drawn on from there
-  Bend bend{{note.note.span.start, note.note.span.start}, held.from, held.to, true, true};
+  HeardBend bend{{note.note.span.start, note.note.span.start}, held.from, held.to, true, true};
   if (note.bend) bend.released = note.bend->released;
   note.bend = bend;
 }

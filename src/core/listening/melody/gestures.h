@@ -9,7 +9,7 @@
 namespace ear {
 
 /// A string drawn to another pitch while it sounds.
-struct Bend {
+struct HeardBend {
   TimeSpan rise;  ///< from where it leaves its pitch to where it has arrived; empty length when bent before the stroke
   MidiPitch from, to;                 ///< against A 440
   bool before = false;                ///< it was bent already when it was struck
@@ -19,14 +19,14 @@ struct Bend {
 };
 
 /// A pitch that is shaken.
-struct Vibrato {
+struct HeardVibrato {
   TimeSpan span;
   Hertz rate{};
   Cents width{};  ///< from the middle to the top
 };
 
 /// A finger that slides along the string from another fret.
-struct Slide {
+struct HeardSlide {
   TimeSpan span;
   MidiPitch from;
 };
@@ -34,9 +34,9 @@ struct Slide {
 /// A note with what the hand does to it.
 struct PlayedNote {
   HeardNote note;
-  std::optional<Bend> bend{};
-  std::optional<Vibrato> vibrato{};
-  std::optional<Slide> slide{};  ///< into it
+  std::optional<HeardBend> bend{};
+  std::optional<HeardVibrato> vibrato{};
+  std::optional<HeardSlide> slide{};  ///< into it
 };
 
 /// Where the finger is: the pitch before a bend, not the mean of the note, which lies somewhere on the way.

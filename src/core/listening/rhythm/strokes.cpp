@@ -114,8 +114,8 @@ Wave waveOf(const std::vector<float>& loudness) {
 }
 
 /// Peaks of the spectral flux.
-std::vector<Attack> attacksOf(const OnsetStrength& onsets) {
-  std::vector<Attack> attacks;
+std::vector<StruckMoment> attacksOf(const OnsetStrength& onsets) {
+  std::vector<StruckMoment> attacks;
   const auto& all = onsets.all;
   for (const std::size_t i : peaksOf(all, kPar.attack)) {
     const double frame = static_cast<double>(i) + summitOffset(all[i - 1], all[i], all[i + 1]);

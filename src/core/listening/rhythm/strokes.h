@@ -10,7 +10,7 @@
 namespace ear {
 
 /// Something is struck.
-struct Attack {
+struct StruckMoment {
   Seconds time;
   float strength = 0;  ///< in (0, 1], of the strongest of the passage
 };
@@ -21,7 +21,7 @@ enum class Repeats { none, picked, tremolo };
 struct PassageStrokes {
   static constexpr double kLoudnessRate = 200.0;  ///< points a second
   std::vector<float> loudness;                    ///< level of the passage, greatest = 1: the evidence
-  std::vector<Attack> attacks;                    ///< of a tremolo none but those that stand out of its wave
+  std::vector<StruckMoment> attacks;              ///< of a tremolo none but those that stand out of its wave
   Repeats repeats = Repeats::none;
   Hertz rate{};            ///< of the repeats
   double depth = 0.0;      ///< of the wave of loudness: 0 none, 1 down to silence
