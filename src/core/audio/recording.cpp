@@ -13,11 +13,15 @@ bool sidesCancel(const Recording& recording) {
   const auto left = recording.left(), right = recording.right();
   const std::size_t step = std::max(kBlock, left.size() / kBlocks);
   double sum = 0, difference = 0;
-  for (std::size_t from = 0; from < left.size(); from += step)
+  // A kernel may map a megabyte or two around each place that is looked at.
+  Trail leftTrail(left), rightTrail(right);
+  for (std::size_t from = 0; from < left.size(); from += step) {
+    leftTrail.reached(from), rightTrail.reached(from);
     for (std::size_t i = from; i < std::min(from + kBlock, left.size()); ++i) {
       sum += static_cast<double>(left[i] + right[i]) * (left[i] + right[i]);
       difference += static_cast<double>(left[i] - right[i]) * (left[i] - right[i]);
     }
+  }
   return difference > 0 && sum < kLeast * difference;
 }
 

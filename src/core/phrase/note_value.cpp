@@ -13,7 +13,7 @@ constexpr std::array<std::pair<int, int>, 4> kTuplets = {{{3, 2}, {5, 4}, {6, 4}
 
 /// 1, 3/2, 7/4.
 Beats dotted(int dots) {
-  return Beats((2 << dots) - 1, 1 << dots);
+  return {(2 << dots) - 1, 1 << dots};
 }
 
 Beats nextWhole(Beats place) {

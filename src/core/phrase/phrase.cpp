@@ -28,18 +28,17 @@ ShownPhrase follow(const Pieces<Phrase>& phrases, const Phrase& phrase, const Gu
   if (level > 0 || !phrase.link) return own(phrase, level);
   const PhraseLink& link = *phrase.link;
   seen.insert(phrase.id);
-  ShownPhrase shown;
-  const Phrase* other = find(phrases, link.to);
-  if (other == nullptr)
-    shown.problem =
-        "The phrase that this one is the same as is no longer there. Link it to another, or write its notes.";
-  else if (seen.contains(other->id))
-    shown.problem = "This phrase is the same as one that is the same as this one. Write the notes of one of them.";
-  if (!shown.problem.empty()) {
+  const auto alone = [&](std::string problem) {
+    ShownPhrase shown{.problem = std::move(problem)};
     for (const Note& n : link.changed) shown.notes.push_back({n, true});
     return shown;
-  }
-  shown = follow(phrases, *other, guitar, 0, std::move(seen));
+  };
+  const Phrase* other = find(phrases, link.to);
+  if (other == nullptr)
+    return alone("The phrase that this one is the same as is no longer there. Link it to another, or write its notes.");
+  if (seen.contains(other->id))
+    return alone("This phrase is the same as one that is the same as this one. Write the notes of one of them.");
+  ShownPhrase shown = follow(phrases, *other, guitar, 0, std::move(seen));
   std::vector<ShownNote> notes;
   for (ShownNote& s : shown.notes) {
     s.differs = false;  // from its own original; what matters here is this link

@@ -18,7 +18,7 @@ namespace ear {
 struct FretPosition {
   int string = 0;
   int fret = 0;
-  auto operator<=>(const FretPosition&) const = default;
+  auto operator<=>(const FretPosition&) const = default;  // NOLINT(modernize-use-nullptr): its literal 0
 };
 
 /// A guitar as it sounds: what its strings are tuned to, its capo, and how far all of it lies from concert pitch.

@@ -91,7 +91,7 @@ void EntryReader::slurWord() {
   take(up ? Word::on : Word::off);
   take(Word::to);
   if (is(Word::number) || is(Word::open))
-    next_.push_back([up](Note& n) { n.attack = up ? Attack::hammeredOn : Attack::pulledOff; });
+    next_.emplace_back([up](Note& n) { n.attack = up ? Attack::hammeredOn : Attack::pulledOff; });
   else if (up)
     problem(token.range, "A hammer-on to which fret?");
   else
@@ -178,9 +178,9 @@ void EntryReader::slideWord() {
   const bool leads = is(Word::number) || is(Word::open);
   const bool after = clause_.lastFret() != nullptr;
   if (leads && (after || origin)) {
-    next_.push_back([origin](Note& n) { n.attack = Attack::slidInto, n.slidFrom = origin; });
+    next_.emplace_back([origin](Note& n) { n.attack = Attack::slidInto, n.slidFrom = origin; });
   } else if (leads) {
-    next_.push_back([down](Note& n) { n.attack = down ? Attack::slidFromAbove : Attack::slidFromBelow; });
+    next_.emplace_back([down](Note& n) { n.attack = down ? Attack::slidFromAbove : Attack::slidFromBelow; });
   } else if (way || !changing_.empty()) {
     mark([down](Note& n) { n.ending = down ? Ending::slidDown : Ending::slidUp; });
   } else {
@@ -274,7 +274,7 @@ void EntryReader::tapWord() {
   if (!take(Word::harmonic)) {
     // Between two frets it is how the second one starts.
     if (is(Word::number))
-      next_.push_back([](Note& n) { n.attack = Attack::tapped; });
+      next_.emplace_back([](Note& n) { n.attack = Attack::tapped; });
     else
       mark([](Note& n) { n.attack = Attack::tapped; });
     return;
