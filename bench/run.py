@@ -144,6 +144,15 @@ def second_opinions(songs, licks, seed):
     return [f"| {name} | {cell(m, 'ours')} | {cell(m, 'aubio')} | {cell(m, 'qm-dsp')} |" for name, m in found.items()]
 
 
+def checked_lines(licks, seed):
+    """The true lines confirmed; one wrong fret, one wrong bend found; nothing lost between the ear and the page."""
+    found = json.loads(run(BIN / "ear-check", corpus(0, licks, seed)))
+    return [f"| notes of the true line confirmed, of {found['notes']} | {found['confirmed']:.3f} | >= 0.92 |",
+            f"| wrong frets found, of {found['wrong_frets']} | {found['wrong_frets_found']:.3f} | >= 0.90 |",
+            f"| bends a semitone wrong found, of {found['bends']} | {found['wrong_bends_found']:.3f} | >= 0.90 |",
+            f"| notes heard that are suggested | {found['suggested_of_heard']:.3f} | 1 |"]
+
+
 def main():
     parser = argparse.ArgumentParser()
     parser.add_argument("--songs", type=int, default=24)
@@ -172,6 +181,8 @@ def main():
             text.append("Licks:\n\n```\n" + accuracy(0, args.licks, args.seed) + "```\n")
             text.append("Notes of the licks, by `bench/measures.h`:\n\n| measure | Inner Ear | | |\n| --- | --- | --- | --- |")
             text += second_opinions(0, args.licks, args.seed) + [""]
+            text.append("Written lines of the licks checked by ear:\n\n| what | measured | wanted |\n| --- | --- | --- |")
+            text += checked_lines(args.licks, args.seed) + [""]
     old = RESULTS.read_text() if RESULTS.exists() else NOTES
     RESULTS.write_text("\n".join(text) + "\n" + old[old.index(NOTES):])
     print("\n".join(text))
