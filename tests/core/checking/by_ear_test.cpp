@@ -96,7 +96,7 @@ TEST_F(ByEar, BendsAreHeldAgainstTheirSize) {
 TEST_F(ByEar, ThePitchLineIsAskedWhereNoNoteWasCutOutOfIt) {
   // The second note is hammered: the ear heard one note that is bent.
   line_.points.resize(500);
-  for (std::size_t i = 100; i < 400; ++i)
+  for (std::size_t i = 100; i < 366; ++i)
     line_.points[i].pitch = MidiPitch(guitar_.pitch(notes_[(i - 100) * 3 / 100].place) + 0.15);
   const double from = guitar_.pitch(notes_[2].place) + 0.15;
   heard_[2].bend = HeardBend{{Seconds(1.95), Seconds(2.05)}, MidiPitch(from), MidiPitch(from + 1)};
