@@ -15,14 +15,14 @@ namespace {
 struct Parameters {
   double near = parameter("byEar.near", 0.16, "s");           ///< farther apart a written and a heard note are no pair
   double missing = parameter("byEar.missing", 1.0, "price");  ///< of a written note that has no pair
-  double unwritten = parameter("byEar.unwritten", 0.6, "price");        ///< of a heard one
-  double wrong = parameter("byEar.wrong", 0.8, "price");                ///< of a pair at two pitches
-  double same = parameter("byEar.same", 0.6, "semitones");              ///< within which two pitches are one
-  Seconds late = parameter("byEar.late", Seconds(0.07), "s");           ///< from here on it is said
-  double there = parameter("byEar.there", 0.4, "share of frames");      ///< of a note's time at its pitch: it sounds
+  double unwritten = parameter("byEar.unwritten", 0.6, "price");       ///< of a heard one
+  double wrong = parameter("byEar.wrong", 0.8, "price");               ///< of a pair at two pitches
+  double same = parameter("byEar.same", 0.6, "semitones");             ///< within which two pitches are one
+  Seconds late = parameter("byEar.late", Seconds(0.07), "s");          ///< from here on it is said
+  double there = parameter("byEar.there", 0.4, "share of frames");     ///< of a note's time at its pitch: it sounds
   double strong = parameter("byEar.strong", 0.5, "of the strongest");  ///< of a pitch that sounds among others
-  double clear = parameter("byEar.clear", 1.15, "ratio");               ///< against the semitones beside it
-  double bent = parameter("byEar.bent", 0.85, "share of frames");       ///< that lie under the height of a bend
+  double clear = parameter("byEar.clear", 1.15, "ratio");              ///< against the semitones beside it
+  double bent = parameter("byEar.bent", 0.85, "share of frames");      ///< that lie under the height of a bend
 };
 const Parameters kPar{};
 

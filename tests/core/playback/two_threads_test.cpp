@@ -116,6 +116,8 @@ TEST(TwoThreads, OfManyProgramsTheLastOneIsPlayed) {
     }
     const Segment last[] = {{.span = {Seconds(3), Seconds(4)}, .repeats = 0}};
     player.setSequence(last);
+    player.seek(Seconds(3));  // who is beyond it plays on to the end, as with a loop, and stops there
+    player.play();
     rendering.waitFor(150);
   }
   // All but the seam of its loop, which may lie in what is heard.

@@ -20,6 +20,7 @@ struct Parameters {
   /// of rhythm and colour of music that came again in another key
   double movedMusic = parameter("form.movedMusic", 0.80, "likeness");
   int longestCountIn = parameter("form.longestCountIn", 2, "bars");
+  double ratioHeard = parameter("form.ratioHeard", 0.1, "of the level");  ///< under which a side is silent
 };
 const Parameters kPar{};
 
@@ -141,7 +142,7 @@ double sideLevel(const std::vector<SidePoint>& sides, TimeSpan span, Side side) 
 /// is gone.
 int sideChange(const std::vector<SidePoint>& sides, TimeSpan original, TimeSpan repeat, Side side) {
   const double before = sideLevel(sides, original, side), now = sideLevel(sides, repeat, side);
-  return now > 3 * before && now > 0.1 ? 1 : before > 3 * now && before > 0.1 ? -1 : 0;
+  return now > 3 * before && now > kPar.ratioHeard ? 1 : before > 3 * now && before > kPar.ratioHeard ? -1 : 0;
 }
 
 }  // namespace

@@ -18,6 +18,7 @@ struct Parameters {
   double band = parameter("repeatDifference.band", 0.1, "of the length");
   double stepCost = parameter("repeatDifference.stepCost", 0.04, "per column");     ///< for each column that waits
   Seconds leastSpan = parameter("repeatDifference.leastSpan", Seconds(0.12), "s");  ///< of a difference
+  float faint = parameter("repeatDifference.faint", 0.35F, "of a column");          ///< that is left to chance
 };
 const Parameters kPar{};
 
@@ -38,7 +39,7 @@ Feature featureOf(const std::vector<float>& map, std::size_t columns) {
       for (std::size_t r = 0; r < PitchMap::kPerSemitone; ++r)
         most = std::max(most, map[c * kRows + s * PitchMap::kPerSemitone + r]);
       // What is faint is left to chance.
-      f.notes[c * f.size + s] = std::max(0.0F, most - 0.35F);
+      f.notes[c * f.size + s] = std::max(0.0F, most - kPar.faint);
     }
   return f;
 }

@@ -17,7 +17,10 @@ struct Parameters {
   int lowEnd = parameter("onsets.lowEnd", 24, "bands");  ///< E1 + 24 semitones = 165 Hz
   int snareStart = parameter("onsets.snareStart", 58, "bands");
   int snareEnd = parameter("onsets.snareEnd", 80, "bands");
-  int highStart = parameter("onsets.highStart", 68, "bands");  ///< 2.1 kHz
+  int highStart = parameter("onsets.highStart", 68, "bands");        ///< 2.1 kHz
+  double ofOverall = parameter("onsets.ofOverall", 0.2, "");         ///< of the whole recording's mean, in the scale
+  double floor = parameter("onsets.floor", 0.5, "of the mean");      ///< that is taken off
+  float clear = parameter("onsets.clear", 0.25F, "onset strength");  ///< of an attack among those around
 };
 const Parameters kPar{};
 
@@ -38,9 +41,9 @@ void scaleLocally(std::vector<float>& strength, FrameClock clock) {
     const auto n = static_cast<double>(to - from);
     const double mean = (sum[to] - sum[from]) / n;
     const double deviation = std::sqrt(std::max(0.0, (squares[to] - squares[from]) / n - mean * mean));
-    const double scale = mean + 2 * deviation + 0.2 * overall + 1e-6;
+    const double scale = mean + 2 * deviation + kPar.ofOverall * overall + 1e-6;
     out[static_cast<std::size_t>(i)] =
-        static_cast<float>(std::clamp((strength[static_cast<std::size_t>(i)] - 0.5 * mean) / scale, 0.0, 1.0));
+        static_cast<float>(std::clamp((strength[static_cast<std::size_t>(i)] - kPar.floor * mean) / scale, 0.0, 1.0));
   }
   strength = std::move(out);
 }
@@ -93,14 +96,13 @@ OnsetStrength measureOnsets(const LogBandSpectrogram& bands) {
 }
 
 std::vector<Seconds> attacksIn(const Recording& recording, TimeSpan span) {
-  constexpr float kClear = 0.25F;  // strength of an attack among those around
   constexpr Seconds kAround{0.6};  // what strength is scaled by
   constexpr Seconds kCut{0.03};    // where a recording ends, what rings is cut: that is no attack
   const TimeSpan around{std::max(Seconds(0), span.start - kAround), std::min(recording.duration(), span.end + kAround)};
   if (around.length() <= Seconds(0.1)) return {};
   const auto bands = measureLogBandSpectrogram(listeningMono(excerpt(recording, around)), Progress());
   std::vector<Seconds> attacks;
-  for (const std::size_t i : peaksOf(measureOnsets(bands).all, kClear))
+  for (const std::size_t i : peaksOf(measureOnsets(bands).all, kPar.clear))
     if (const Seconds at = around.start + bands.clock.timeOf(i); span.contains(at) && at < recording.duration() - kCut)
       attacks.push_back(at);
   return attacks;

@@ -43,6 +43,12 @@ struct Parameters {
   double farAbove = parameter("guitarSetup.farAbove", -1.4, "log weight");
   double leastShare = parameter("guitarSetup.leastShare", 0.18, "of what sounds");
   double mainShare = parameter("guitarSetup.mainShare", 0.3, "of what sounds");  ///< for a guitar at a side
+  /// of all strings down a semitone or a tone
+  double evenUsual = parameter("guitarSetup.evenUsual", -1.2, "log weight");
+  double evenOther = parameter("guitarSetup.evenOther", -2.2, "log weight");  ///< of all strings shifted otherwise
+  double retunedAndCapo = parameter("guitarSetup.retunedAndCapo", -2.0, "log weight");  ///< of both at once
+  /// from which a frame tells the lowest note
+  double sounding = parameter("guitarSetup.sounding", 0.5, "of the mean level");
 };
 const Parameters kPar{};
 
@@ -102,11 +108,13 @@ double usual(const Tuning& tuning, int capo) {
   const bool even = std::all_of(shifts.begin(), shifts.end(), [&](int s) { return s == shifts.front(); });
   double weight = kCapo[static_cast<std::size_t>(capo)];
   if (even)
-    weight += shifts.front() == 0 ? 0.0 : shifts.front() == -1 || shifts.front() == -2 ? -1.2 : -2.2;
+    weight += shifts.front() == 0                            ? 0.0
+              : shifts.front() == -1 || shifts.front() == -2 ? kPar.evenUsual
+                                                             : kPar.evenOther;
   else
     weight +=
         tuning.strings[1] - tuning.strings[0] == 7 && shifts[1] == shifts[5] ? (shifts[1] == 0 ? -0.7 : -1.6) : -2.0;
-  if (even && shifts.front() != 0 && capo > 0) weight -= 2.0;  // retuned as a whole and a capo as well
+  if (even && shifts.front() != 0 && capo > 0) weight += kPar.retunedAndCapo;  // retuned as a whole and a capo as well
   return weight;
 }
 
@@ -245,7 +253,7 @@ class LowNotes {
       mean += top[i] / static_cast<double>(notes.count());
     }
     for (std::size_t i = 0; i < notes.count(); ++i) {
-      if (top[i] < 0.5 * mean) continue;
+      if (top[i] < kPar.sounding * mean) continue;
       ++frames_;
       for (std::size_t k = 0; k < times_.size(); ++k)
         if (notes.frame(i)[k] > kPar.lowLevel * top[i] && times_[k]++ == 0) first_[k] = i;

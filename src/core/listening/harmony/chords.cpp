@@ -28,6 +28,12 @@ struct Parameters {
   double silence = parameter("chords.silence", 0.04, "of the usual level");
   /// at most where another chord has the same notes and no bass tells
   double twin = parameter("chords.twin", 0.4, "certainty");
+  Seconds shortest = parameter("chords.shortest", Seconds(0.05), "s");  ///< of a slice
+  double barWithin = parameter("chords.barWithin", 0.03, "s");          ///< of a first beat, where a slice starts a bar
+  /// of no chord, over a full fit, where it is silent
+  double silenceOver = parameter("chords.silenceOver", 4.0, "log weight");
+  /// of the logistic that turns leads into certainties
+  double confidence = parameter("chords.confidence", 0.7, "per log weight");
 };
 const Parameters kPar{};
 
@@ -101,10 +107,10 @@ std::vector<Slice> slicesOf(const NoteActivations& notes, std::vector<Seconds> b
   Seconds from(0);
   for (std::size_t i = 0; i <= borders.size(); ++i) {
     const Seconds to = i < borders.size() ? std::min(borders[i], duration) : duration;
-    if (to - from < Seconds(0.05)) continue;
+    if (to - from < kPar.shortest) continue;
     Slice s{.span = {from, to}};
-    s.startsBar =
-        std::any_of(downbeats.begin(), downbeats.end(), [&](Seconds d) { return std::abs((d - from).value) < 0.03; });
+    s.startsBar = std::any_of(downbeats.begin(), downbeats.end(),
+                              [&](Seconds d) { return std::abs((d - from).value) < kPar.barWithin; });
     const auto begin = notes.clock.frameAt(from);
     const auto end = std::min(notes.count(), std::max(begin + 1, notes.clock.frameAt(to)));
     for (std::size_t f = begin; f < end; ++f) {
@@ -139,7 +145,7 @@ std::array<double, kStates> likelihood(const Slice& slice, const std::vector<Tem
     const double bass = slice.bass[static_cast<std::size_t>(all[k].chord.root.value)];
     score[k] = kPar.fit * fit + kPar.bassWeight * bass + all[k].prior;
   }
-  score[kChords] = slice.level < kPar.silence * usual ? kPar.fit + 4.0 : kPar.fit * kPar.nothing;
+  score[kChords] = slice.level < kPar.silence * usual ? kPar.fit + kPar.silenceOver : kPar.fit * kPar.nothing;
   return score;
 }
 
@@ -294,7 +300,8 @@ std::vector<FoundChord> findChords(const NoteActivations& notes, const std::vect
       if (state == kChords || all[s].chord.root != all[state].chord.root ||
           all[s].chord.minor() != all[state].chord.minor())
         rival = std::max(rival, sum[s]);
-    chord.certainty = 1.0 / (1.0 + std::exp(-0.7 * (sum[state] - rival) / std::sqrt(static_cast<double>(end - i))));
+    chord.certainty =
+        1.0 / (1.0 + std::exp(-kPar.confidence * (sum[state] - rival) / std::sqrt(static_cast<double>(end - i))));
     const PitchClass root = state < kChords ? all[state].chord.root : PitchClass(0);
     // Of two chords with the same notes the bass alone tells, and it must be heard to.
     if (const auto twin = state < kChords ? twinRoot(all[state].chord) : std::nullopt;

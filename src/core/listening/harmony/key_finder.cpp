@@ -38,6 +38,12 @@ struct Parameters {
   double sharpness = parameter("keyFinder.sharpness", 14.0, "");
   /// of the soft maximum that turns scores into certainties
   double sharpnessOfPhrase = parameter("keyFinder.sharpnessOfPhrase", 4.0, "");
+  double used = parameter("keyFinder.used", 0.3, "");  ///< for the share of a scale's notes that are played
+  double change = parameter("keyFinder.change", 14.0, "log weight");  ///< of a change of key
+  /// of a change to the relative key, whose chords are the same
+  double toRelative = parameter("keyFinder.toRelative", 24.0, "log weight");
+  /// of a chord outside of the key
+  double strangeChord = parameter("keyFinder.strangeChord", -0.8, "log weight a second");
 };
 const Parameters kPar{};
 
@@ -165,7 +171,7 @@ double scaleInside(const ChromaVector& chroma, const Key& key) {
                          : std::array{ScaleKind::minorPentatonic, ScaleKind::naturalMinor, ScaleKind::blues};
   for (const auto& fit : fitScales(chroma, key.tonic))
     if (std::find(kinds.begin(), kinds.end(), fit.scale.kind) != kinds.end())
-      best = std::max(best, fit.inside + 0.3 * fit.used);
+      best = std::max(best, fit.inside + kPar.used * fit.used);
   return best;
 }
 
@@ -177,7 +183,7 @@ class ModulationModel {
       for (std::size_t to = 0; to < kKeys; ++to) cost_[from][to] = costOf(from, to);
   }
 
-  double start(std::size_t key) const { return keyAt(key) == home_ ? kChange : 0.0; }
+  double start(std::size_t key) const { return keyAt(key) == home_ ? kPar.change : 0.0; }
   void enter(std::size_t i, std::span<const double>) {
     triad_ = triadOf(chords_[i]);
     length_ = chords_[i].span.length().value;
@@ -190,19 +196,18 @@ class ModulationModel {
   double gain(std::size_t key) const {
     if (!triad_) return 0.0;
     const double weight = degreeWeight(keyAt(key), *triad_);
-    return length_ * (weight > 0 ? weight : kStrangeChord);
+    return length_ * (weight > 0 ? weight : kPar.strangeChord);
   }
 
  private:
   // In seconds of a tonic chord.
-  static constexpr double kChange = 14.0, kToRelative = 24.0, kStrangeChord = -0.8;
 
   static double costOf(std::size_t from, std::size_t to) {
     if (from == to) return 0.0;
     const Key a = keyAt(from), b = keyAt(to);
     const Key &minor = a.mode == Mode::minor ? a : b, &major = a.mode == Mode::minor ? b : a;
     const bool relative = a.mode != b.mode && PitchClass(minor.tonic.value + 3) == major.tonic;
-    return relative ? kToRelative : kChange;
+    return relative ? kPar.toRelative : kPar.change;
   }
 
   const std::vector<FoundChord>& chords_;

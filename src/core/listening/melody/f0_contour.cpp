@@ -39,6 +39,14 @@ struct Parameters {
   double otherPart = parameter("f0Contour.otherPart", 12.5, "semitones");
   /// share of the sounding frames with other voices from which it is a mix
   double mix = parameter("f0Contour.mix", 0.5, "share of frames");
+  /// from which a low period is asked whose it is
+  double bassChance = parameter("f0Contour.bassChance", 0.05, "chance");
+  double onBin = parameter("f0Contour.onBin", 0.6, "");             ///< of a candidate's chance, for its own bin
+  double besideBin = parameter("f0Contour.besideBin", 0.2, "");     ///< and for the two beside it
+  double candidates = parameter("f0Contour.candidates", 0.99, "");  ///< of all candidates together
+  double rest = parameter("f0Contour.rest", 0.25, "");              ///< of silence, against a voice
+  double fullOnset = parameter("f0Contour.fullOnset", 0.6, "onset strength");  ///< from which another note costs least
+  double nearestOff = parameter("f0Contour.nearestOff", 0.35, "semitones");    ///< of a candidate that is the point's
 };
 const Parameters kPar{};
 
@@ -137,7 +145,7 @@ std::optional<MidiPitch> secondPitch(std::span<const float> support, std::size_t
 /// Takes low candidates away that a bass and the voice over it have in common; the overtones tell where the voice is.
 void dropBasses(std::vector<Candidate>& candidates, OvertoneComb& comb, std::size_t centre) {
   std::erase_if(candidates, [&](const Candidate& c) {
-    return c.midi < kPar.bassBelow && c.chance > 0.05 &&
+    return c.midi < kPar.bassBelow && c.chance > kPar.bassChance &&
            comb.contrast(centre, frequencyOf(MidiPitch(c.midi)).value) > kPar.contrast;
   });
 }
@@ -214,9 +222,9 @@ std::array<double, kStates> logChances(const Frame& frame) {
   for (const auto& c : frame.candidates) {
     const auto bin = static_cast<int>(std::lround((c.midi - kLowest) * kBinsPerSemitone));
     for (int b = std::max(0, bin - 1); b <= std::min(kBins - 1, bin + 1); ++b)
-      chance[static_cast<std::size_t>(b)] += 0.99 * c.chance * (b == bin ? 0.6 : 0.2);
+      chance[static_cast<std::size_t>(b)] += kPar.candidates * c.chance * (b == bin ? kPar.onBin : kPar.besideBin);
   }
-  chance.back() = 0.25 * std::max(0.02, 1 - frame.voiced);
+  chance.back() = kPar.rest * std::max(0.02, 1 - frame.voiced);
   for (double& c : chance) c = std::log(c + 1e-4);
   return chance;
 }
@@ -231,7 +239,7 @@ class VoiceModel {
   void enter(std::size_t t, std::span<const double> before) {
     chance_ = logChances(frames_[t]);
     const double onset = t < onsets_.all.size() ? static_cast<double>(onsets_.all[t]) : 0.0;
-    jump_ = kPar.jumpCost - (kPar.jumpCost - kPar.jumpAtOnset) * std::min(1.0, onset / 0.6);
+    jump_ = kPar.jumpCost - (kPar.jumpCost - kPar.jumpAtOnset) * std::min(1.0, onset / kPar.fullOnset);
     bestPitch_ = static_cast<std::size_t>(std::max_element(before.begin(), before.end() - 1) - before.begin());
   }
 
@@ -260,7 +268,7 @@ class VoiceModel {
 F0Contour::Point pointAt(const Frame& frame, std::size_t state) {
   const double about = kLowest + static_cast<double>(state) / kBinsPerSemitone;
   F0Contour::Point point{MidiPitch(about), 0.1F};
-  double nearest = 0.35;
+  double nearest = kPar.nearestOff;
   for (const auto& c : frame.candidates)
     if (const double off = std::abs(c.midi - about); off < nearest)
       nearest = off, point = {MidiPitch(c.midi), static_cast<float>(std::clamp(c.chance, 0.05, 1.0))};

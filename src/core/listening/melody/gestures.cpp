@@ -27,6 +27,18 @@ struct Parameters {
   double fastestVibrato = parameter("gestures.fastestVibrato", 9.0, "Hz");
   double leastWidth = parameter("gestures.leastWidth", 0.07, "semitones");  ///< from the middle
   Seconds leastShake = parameter("gestures.leastShake", Seconds(0.33), "s");
+  /// within which a pitch belongs to a semitone, or to a level
+  double ofItsFret = parameter("gestures.ofItsFret", 0.45, "semitones");
+  double leaves = parameter("gestures.leaves", 0.12, "of the bend");   ///< up to which it has not begun, or is let down
+  double arrives = parameter("gestures.arrives", 0.1, "of the bend");  ///< from its top, where it has arrived
+  double onSemitone = parameter("gestures.onSemitone", 0.25, "semitones");  ///< of a pre-bend's end from its fret
+  /// that one line of the pitch's spectrum carries in a vibrato
+  double shaken = parameter("gestures.shaken", 0.45, "of the power");
+  /// by which a slide may start before the note before ends
+  Seconds overlap = parameter("gestures.overlap", Seconds(-0.03), "s");
+  double backwards = parameter("gestures.backwards", -0.1, "semitones a frame");  ///< of a slide that turns round
+  double atLevel = parameter("gestures.atLevel", 0.4, "semitones");               ///< of both ends of a slide
+  Seconds longestSlide = parameter("gestures.longestSlide", Seconds(0.6), "s");
 };
 const Parameters kPar{};
 
@@ -89,7 +101,7 @@ double levelAtStart(const std::vector<double>& v, Cents offset) {
     if (v[k] < lowest + kPar.flat / 2) standing.push_back(v[k]);
   if (standing.size() >= 2 * kPar.stands) return medianOf(std::move(standing));
   const double semitone = semitoneNear(lowest, offset);
-  return std::abs(semitone - lowest) < 0.45 ? semitone : lowest;
+  return std::abs(semitone - lowest) < kPar.ofItsFret ? semitone : lowest;
 }
 
 /// The highest level at which a curve stays for a while, and where; from there on it may be let down.
@@ -105,12 +117,12 @@ std::optional<Top> topOf(const std::vector<double>& v) {
   Top top{best, v.size(), 0};
   std::vector<double> held;
   for (std::size_t k = 0; k < v.size(); ++k)
-    if (v[k] > best - 0.45) {
+    if (v[k] > best - kPar.ofItsFret) {
       top.from = std::min(top.from, k);
       top.to = k + 1;
     }
   for (std::size_t k = top.from; k < top.to; ++k)
-    if (v[k] > best - 0.45) held.push_back(v[k]);
+    if (v[k] > best - kPar.ofItsFret) held.push_back(v[k]);
   top.level = medianOf(std::move(held));
   return top;
 }
@@ -125,7 +137,7 @@ std::optional<HeardBend> bendOf(const F0Contour& line, const Curve& curve, Cents
   const double start = levelAtStart(v, offset), end = medianFrom(v, v.size() - tail, v.size());
   const auto leaves = [&](double low, double high, std::size_t before) {
     std::size_t k = before;
-    while (k > 0 && v[k - 1] > low + 0.12 * (high - low)) --k;
+    while (k > 0 && v[k - 1] > low + kPar.leaves * (high - low)) --k;
     return k;
   };
   if (std::max(top->level - start, top->level - end) > kPar.mostBend) return std::nullopt;
@@ -134,7 +146,7 @@ std::optional<HeardBend> bendOf(const F0Contour& line, const Curve& curve, Cents
     HeardBend bend{
         {time(leaves(start, top->level, top->from)), time(top->from)}, MidiPitch(start), MidiPitch(top->level)};
     std::size_t arrived = top->from;
-    while (arrived < top->to && v[arrived] < top->level - 0.1 * (top->level - start)) ++arrived;
+    while (arrived < top->to && v[arrived] < top->level - kPar.arrives * (top->level - start)) ++arrived;
     bend.rise.end = time(arrived);
     if (bend.rise.length() < kPar.leastRise) return std::nullopt;
     if (falls) bend.released = time(top->to);
@@ -142,10 +154,10 @@ std::optional<HeardBend> bendOf(const F0Contour& line, const Curve& curve, Cents
   }
   if (!falls || top->from > v.size() / 4) return std::nullopt;
   std::size_t down = top->to;
-  while (down < v.size() && v[down] > end + 0.12 * (top->level - end)) ++down;
+  while (down < v.size() && v[down] > end + kPar.leaves * (top->level - end)) ++down;
   if (time(down) - time(top->to) < kPar.leastRise - line.clock.timeOf(2.0)) return std::nullopt;  // a pull-off
   // It was up already and comes down: bent before the stroke.
-  const double low = std::abs(semitoneNear(end, offset) - end) < 0.25 ? semitoneNear(end, offset) : end;
+  const double low = std::abs(semitoneNear(end, offset) - end) < kPar.onSemitone ? semitoneNear(end, offset) : end;
   HeardBend bend{{time(0), time(0)}, MidiPitch(low), MidiPitch(top->level), true};
   bend.released = time(top->to);
   return bend;
@@ -189,7 +201,7 @@ std::optional<HeardVibrato> vibratoOf(const F0Contour& line, const Curve& curve,
   if (best < kPar.leastWidth || rate <= kPar.slowestVibrato || rate >= kPar.fastestVibrato) return std::nullopt;
   // One line carries most of what moves: a Hann window keeps 3/8 of a sine's power.
   const double carried = 0.5 * best * best * 3.0 / 8 * static_cast<double>(n);
-  if (carried < 0.45 * power) return std::nullopt;
+  if (carried < kPar.shaken * power) return std::nullopt;
   const auto time = [&](std::size_t k) { return line.clock.timeOf(curve.first + k); };
   return HeardVibrato{{time(from), time(to)}, Hertz(rate), Cents(100 * best)};
 }
@@ -199,7 +211,7 @@ std::optional<HeardSlide> slideInto(const F0Contour& line, const HeardNote& befo
   constexpr Seconds kLongest{0.4}, kAround{0.1};
   constexpr std::size_t kLeast = 3;  // frames
   const Seconds gap = note.span.start - before.span.end;
-  if (gap > kLongest || gap < Seconds(-0.03)) return std::nullopt;
+  if (gap > kLongest || gap < kPar.overlap) return std::nullopt;
   const double low = std::min(before.pitch.value, note.pitch.value) + 0.5;
   const double high = std::max(before.pitch.value, note.pitch.value) - 0.5;
   if (high - low < 0.5 || high - low > 12) return std::nullopt;
@@ -214,7 +226,7 @@ std::optional<HeardSlide> slideInto(const F0Contour& line, const HeardNote& befo
   if (passed < kLeast || last + 1 - first != passed) return std::nullopt;
   const double way = note.pitch.value > before.pitch.value ? 1 : -1;
   for (std::size_t k = first + 1; k <= last; ++k)
-    if (way * (line.points[k].pitch->value - line.points[k - 1].pitch->value) < -0.1) return std::nullopt;
+    if (way * (line.points[k].pitch->value - line.points[k - 1].pitch->value) < kPar.backwards) return std::nullopt;
   return HeardSlide{{line.clock.timeOf(first), line.clock.timeOf(last + 1)}, before.pitch};
 }
 
@@ -229,10 +241,10 @@ std::optional<std::pair<PlayedNote, PlayedNote>> splitSlide(const F0Contour& lin
   const double way = end > start ? 1 : -1;
   std::size_t leaves = 0, arrives = 0;
   for (std::size_t k = 0; k < v.size(); ++k)
-    if (way * (v[k] - start) < 0.4) leaves = k;
-  for (arrives = leaves; arrives < v.size() && way * (end - v[arrives]) > 0.4;) ++arrives;
+    if (way * (v[k] - start) < kPar.atLevel) leaves = k;
+  for (arrives = leaves; arrives < v.size() && way * (end - v[arrives]) > kPar.atLevel;) ++arrives;
   const auto time = [&](std::size_t k) { return line.clock.timeOf(curve.first + k); };
-  if (time(arrives) - time(leaves) > Seconds(0.6)) return std::nullopt;
+  if (time(arrives) - time(leaves) > kPar.longestSlide) return std::nullopt;
   PlayedNote first{{{note.span.start, time(leaves)}, MidiPitch(start), note.certainty}};
   PlayedNote second{{{time(arrives), note.span.end}, MidiPitch(end), note.certainty}};
   second.slide = HeardSlide{{time(leaves), time(arrives)}, MidiPitch(start)};

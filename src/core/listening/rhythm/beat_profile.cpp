@@ -14,6 +14,8 @@ struct Parameters {
   double straight = parameter("beatProfile.straight", 1.18, "ratio");
   /// of the mid-beat: sixteenths that say how they are played
   double sixteenthsShare = parameter("beatProfile.sixteenthsShare", 0.5, "of the strength");
+  /// by which the two pairs of sixteenths may differ
+  double halvesApart = parameter("beatProfile.halvesApart", 0.06, "of the beat");
 };
 const Parameters kPar{};
 
@@ -59,7 +61,7 @@ Swing measureSwing(const BeatProfile& profile) {
   const double least = kPar.sixteenthsShare * profile.near(0.5);
   if (profile.near(first * 0.5) < least || profile.near(0.5 + second * 0.5) < least) return {};
   const double share = 0.5 * (first + second), ratio = share / (1 - share);
-  if (ratio < kPar.straight || std::abs(first - second) > 0.06) return {};
+  if (ratio < kPar.straight || std::abs(first - second) > kPar.halvesApart) return {};
   return {ratio, SwingLevel::sixteenths};
 }
 

@@ -20,7 +20,14 @@ struct Parameters {
   float most = parameter("beatTracker.most", 0.95F, "chance");
   /// of an attack: what counts for its place
   float summit = parameter("beatTracker.summit", 0.7F, "of the greatest strength");
-  double tempoPull = parameter("beatTracker.tempoPull", 0.55, "log weight");  ///< of the tempogram at each beat
+  double tempoPull = parameter("beatTracker.tempoPull", 0.55, "log weight");       ///< of the tempogram at each beat
+  double resonance = parameter("beatTracker.resonance", 112.0, "beats a minute");  ///< near which listeners tap
+  double resonanceWidth = parameter("beatTracker.resonanceWidth", 0.62, "octaves");
+  double tempoFloor = parameter("beatTracker.tempoFloor", 0.05, "of the tempogram");
+  double largestChange = parameter("beatTracker.largestChange", 0.12, "of the beat");  ///< from one to the next
+  double ofTwice = parameter("beatTracker.ofTwice", 0.5, "");  ///< of twice the lag, in the tempogram
+  double window = parameter("beatTracker.window", 8.0, "s");   ///< of the tempogram
+  double hop = parameter("beatTracker.hop", 2.0, "s");         ///< of the tempogram
 };
 const Parameters kPar{};
 
@@ -32,9 +39,9 @@ std::vector<float> tempoPrior(const Tempogram& tempogram, double rate, int short
     const auto at = std::lower_bound(tempogram.tempi.begin(), tempogram.tempi.end(), Bpm(bpm));
     const auto i = std::min(static_cast<std::size_t>(at - tempogram.tempi.begin()), tempogram.strength.size() - 1);
     // Listeners tap near two beats a second (log-normal resonance, e.g. Parncutt 1994).
-    const double octaves = std::log2(bpm / 112.0);
-    prior.push_back(
-        static_cast<float>(std::log(0.05 + tempogram.strength[i]) - 0.5 * octaves * octaves / (0.62 * 0.62)));
+    const double octaves = std::log2(bpm / kPar.resonance);
+    prior.push_back(static_cast<float>(std::log(kPar.tempoFloor + tempogram.strength[i]) -
+                                       0.5 * octaves * octaves / (kPar.resonanceWidth * kPar.resonanceWidth)));
   }
   return prior;
 }
@@ -51,7 +58,8 @@ class PointerSearch {
       std::vector<Jump> jumps;
       for (int to = shortest_; to <= longest_; ++to) {
         const double change = std::abs(static_cast<double>(to) / from - 1.0);
-        if (change < 0.12) jumps.push_back({to - shortest_, static_cast<float>(-kPar.steadiness * change)});
+        if (change < kPar.largestChange)
+          jumps.push_back({to - shortest_, static_cast<float>(-kPar.steadiness * change)});
       }
       jumps_.push_back(std::move(jumps));
     }
@@ -138,11 +146,10 @@ class PointerSearch {
 }  // namespace
 
 Tempogram measureTempogram(const OnsetStrength& onsets) {
-  constexpr double kWindow = 8.0, kHop = 2.0;  // seconds
   const auto shortest = static_cast<std::size_t>(60.0 * onsets.clock.rate / 240.0);
   const auto longest = static_cast<std::size_t>(60.0 * onsets.clock.rate / 40.0);
-  const auto window = std::min(onsets.all.size(), onsets.clock.framesIn(Seconds(kWindow)));
-  const auto hop = onsets.clock.framesIn(Seconds(kHop));
+  const auto window = std::min(onsets.all.size(), onsets.clock.framesIn(Seconds(kPar.window)));
+  const auto hop = onsets.clock.framesIn(Seconds(kPar.hop));
   std::vector<double> repeat(2 * longest + 2, 0.0);  // by lag
   for (std::size_t from = 0; from + window <= onsets.all.size() && window > 0; from += hop) {
     const auto part = std::span(onsets.all).subspan(from, window);
@@ -157,7 +164,7 @@ Tempogram measureTempogram(const OnsetStrength& onsets) {
   Tempogram tempogram;
   for (std::size_t lag = longest; lag >= shortest; --lag) {
     tempogram.tempi.emplace_back(60.0 * onsets.clock.rate / static_cast<double>(lag));
-    tempogram.strength.push_back(static_cast<float>(repeat[lag] + 0.5 * repeat[2 * lag]));
+    tempogram.strength.push_back(static_cast<float>(repeat[lag] + kPar.ofTwice * repeat[2 * lag]));
   }
   const float top = std::max(1e-9F, *std::max_element(tempogram.strength.begin(), tempogram.strength.end()));
   for (float& s : tempogram.strength) s /= top;

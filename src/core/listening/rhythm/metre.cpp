@@ -24,6 +24,30 @@ struct Parameters {
   double beginsToo = parameter("metre.beginsToo", 0.4, "of the evidence");  ///< of a bar's first beat
   /// what a bar of another length costs, in deviations of the evidence
   double metreChange = parameter("metre.metreChange", 7.0, "deviations");
+  double ofHarmony = parameter("metre.ofHarmony", 1.2, "");        ///< of its change, in the evidence of a first beat
+  double ofBass = parameter("metre.ofBass", 1.0, "");              ///< of its change
+  double ofLow = parameter("metre.ofLow", 0.7, "");                ///< of kick and bass struck there
+  double ofSnare = parameter("metre.ofSnare", -0.35, "");          ///< of a snare
+  Seconds coming = parameter("metre.coming", Seconds(0.05), "s");  ///< after a beat, before its harmony is looked at
+  double nearBeat = parameter("metre.nearBeat", 0.04, "s");        ///< within which a stroke is the beat's
+  double nearHalf = parameter("metre.nearHalf", 0.025, "s");       ///< the same for halves of beats
+  /// over the second best metre, from which it is certain
+  double certainBy = parameter("metre.certainBy", 1.2, "deviations");
+  double oneGap = parameter("metre.oneGap", 0.2, "of the gap");  ///< within which gaps are one tempo
+  /// of half or twice the length: there is another tempo
+  double otherTempo = parameter("metre.otherTempo", 0.1, "share of the gaps");
+  /// by which bars between the beats must be clearer
+  double clearlyOff = parameter("metre.clearlyOff", 0.5, "deviations");
+  double leastGap = parameter("metre.leastGap", 0.75, "of the gap");  ///< between two beats where a stretch is moved
+  double steadyGap = parameter("metre.steadyGap", 0.1, "of the gap");
+  double steadyShare = parameter("metre.steadyShare", 0.9, "share of the gaps");  ///< that are steady around a slip
+  double slip = parameter("metre.slip", 0.12, "beats");              ///< within which a run is half a beat off
+  double third = parameter("metre.third", 0.3, "of the beat");       ///< from which thirds are played
+  double alike = parameter("metre.alike", 0.75, "of the beat");      ///< from which thirds are as strong as beats
+  double half = parameter("metre.half", 0.35, "of the beat");        ///< from which a back beat may lie between
+  double divides = parameter("metre.divides", 0.12, "of the beat");  ///< under which nothing divides it
+  /// from which beats that nothing divides are halves
+  double brisk = parameter("metre.brisk", 112.0, "beats a minute");
 };
 const Parameters kPar{};
 
@@ -40,14 +64,15 @@ std::vector<double> downbeatEvidence(const std::vector<Seconds>& beats, const On
   std::vector<double> harmony(n), bass(n), low(n), snare(n), evidence(n);
   for (std::size_t i = 0; i < n; ++i) {
     const Seconds before = beats[i >= 2 ? i - 2 : 0], after = beats[std::min(n - 1, i + 2)];
-    const TimeSpan past{before, beats[i]}, coming{beats[i] + Seconds(0.05), after};
+    const TimeSpan past{before, beats[i]}, coming{beats[i] + kPar.coming, after};
     harmony[i] = 1 - similarity(chromaOf(notes, past, 45, 88), chromaOf(notes, coming, 45, 88));
     bass[i] = 1 - similarity(chromaOf(notes, past, 28, 52), chromaOf(notes, coming, 28, 52));
-    low[i] = strongestNear(onsets.low, onsets.clock, beats[i], 0.04);
-    snare[i] = strongestNear(onsets.high, onsets.clock, beats[i], 0.04);
+    low[i] = strongestNear(onsets.low, onsets.clock, beats[i], kPar.nearBeat);
+    snare[i] = strongestNear(onsets.high, onsets.clock, beats[i], kPar.nearBeat);
   }
   for (auto* feature : {&harmony, &bass, &low, &snare}) *feature = standardised(std::move(*feature));
-  for (std::size_t i = 0; i < n; ++i) evidence[i] = 1.2 * harmony[i] + bass[i] + 0.7 * low[i] - 0.35 * snare[i];
+  for (std::size_t i = 0; i < n; ++i)
+    evidence[i] = kPar.ofHarmony * harmony[i] + kPar.ofBass * bass[i] + kPar.ofLow * low[i] + kPar.ofSnare * snare[i];
   return evidence;
 }
 
@@ -78,7 +103,7 @@ Phase findPhase(const std::vector<double>& evidence, std::span<const std::pair<i
       else
         second = std::max(second, score);
     }
-  best.certainty = std::clamp((top - second) / 1.2, 0.0, 1.0);
+  best.certainty = std::clamp((top - second) / kPar.certainBy, 0.0, 1.0);
   return best;
 }
 
@@ -151,16 +176,16 @@ std::vector<Seconds> halved(const std::vector<Seconds>& beats, const std::vector
 std::optional<Bpm> finerOfTwoTempi(const std::vector<Seconds>& beats) {
   auto gaps = gapsOf(beats);
   const auto shareNear = [&](double gap) {
-    const auto close = [&](double g) { return std::abs(g / gap - 1) < 0.2; };
+    const auto close = [&](double g) { return std::abs(g / gap - 1) < kPar.oneGap; };
     return static_cast<double>(std::count_if(gaps.begin(), gaps.end(), close)) / static_cast<double>(gaps.size());
   };
   const double median = medianOf(gaps);
   if (shareNear(median) > kPar.oneTempo) return std::nullopt;
   const double half = shareNear(median / 2), twice = shareNear(median * 2);
-  const double finer = half >= 0.1 ? median / 2 : median;
-  if (half < 0.1 && twice < 0.1) return std::nullopt;
+  const double finer = half >= kPar.otherTempo ? median / 2 : median;
+  if (half < kPar.otherTempo && twice < kPar.otherTempo) return std::nullopt;
   // The median of those near it: a tempo wanders.
-  std::erase_if(gaps, [&](double g) { return std::abs(g / finer - 1) >= 0.2; });
+  std::erase_if(gaps, [&](double g) { return std::abs(g / finer - 1) >= kPar.oneGap; });
   return Bpm(60.0 / medianOf(gaps));
 }
 
@@ -169,7 +194,6 @@ std::optional<Bpm> finerOfTwoTempi(const std::vector<Seconds>& beats) {
 std::vector<Seconds> offOffBeats(const std::vector<Seconds>& beats, const OnsetStrength& onsets,
                                  const NoteActivations& notes) {
   constexpr std::size_t kStretch = 128;  // halves of beats
-  constexpr double kClearly = 0.5;       // deviations of the evidence
   const auto halves = divided(beats, 2);
   const auto evidence = downbeatEvidence(halves, onsets, notes);
   const auto off = [&](std::size_t from, std::size_t to) {
@@ -179,7 +203,7 @@ std::vector<Seconds> offOffBeats(const std::vector<Seconds>& beats, const OnsetS
     for (const std::size_t bar : {6U, 8U})
       for (std::size_t phase = 0; phase < bar; ++phase)
         (phase % 2 == 0 ? on : between) = std::max(phase % 2 == 0 ? on : between, meanOfEvery(part, phase, bar));
-    return between > on + kClearly;
+    return between > on + kPar.clearlyOff;
   };
   std::vector<Seconds> result;
   bool moved = false;
@@ -189,7 +213,7 @@ std::vector<Seconds> offOffBeats(const std::vector<Seconds>& beats, const OnsetS
     const bool shift = off((to - std::min(to, kStretch)) / 2 * 2, to);
     moved = moved || shift;
     for (std::size_t i = from + (shift ? 1 : 0); i < to; i += 2)
-      if (result.empty() || i < 2 || halves[i] - result.back() > (halves[i] - halves[i - 2]) * 0.75)
+      if (result.empty() || i < 2 || halves[i] - result.back() > (halves[i] - halves[i - 2]) * kPar.leastGap)
         result.push_back(halves[i]);
   }
   return moved ? result : beats;
@@ -200,13 +224,14 @@ std::vector<Seconds> offOffBeats(const std::vector<Seconds>& beats, const OnsetS
 std::optional<Bpm> tempoAroundSlip(const std::vector<Seconds>& beats) {
   const auto gaps = gapsOf(beats);
   const double median = medianOf(gaps);
-  const auto steady = [&](double gap) { return std::abs(gap / median - 1) < 0.1; };
-  if (static_cast<double>(std::count_if(gaps.begin(), gaps.end(), steady)) < 0.9 * static_cast<double>(gaps.size()))
+  const auto steady = [&](double gap) { return std::abs(gap / median - 1) < kPar.steadyGap; };
+  if (static_cast<double>(std::count_if(gaps.begin(), gaps.end(), steady)) <
+      kPar.steadyShare * static_cast<double>(gaps.size()))
     return std::nullopt;
   for (std::size_t i = 0; i < gaps.size();) {
     double run = 0;
     while (i < gaps.size() && !steady(gaps[i])) run += gaps[i++] / median;
-    if (std::abs(run - std::floor(run) - 0.5) < 0.12) return Bpm(60.0 / median);
+    if (std::abs(run - std::floor(run) - 0.5) < kPar.slip) return Bpm(60.0 / median);
     if (run == 0) ++i;
   }
   return std::nullopt;
@@ -216,8 +241,8 @@ std::optional<Bpm> tempoAroundSlip(const std::vector<Seconds>& beats) {
 std::vector<double> snareOverKick(const std::vector<Seconds>& times, const OnsetStrength& onsets) {
   std::vector<double> result;
   for (const Seconds t : times)
-    result.push_back(static_cast<double>(strongestNear(onsets.snare, onsets.clock, t, 0.025)) -
-                     strongestNear(onsets.kick, onsets.clock, t, 0.025));
+    result.push_back(static_cast<double>(strongestNear(onsets.snare, onsets.clock, t, kPar.nearHalf)) -
+                     strongestNear(onsets.kick, onsets.clock, t, kPar.nearHalf));
   return result;
 }
 
@@ -289,9 +314,6 @@ std::vector<std::size_t> layBars(const std::vector<double>& evidence, const Phas
 
 Tactus countedBeats(std::vector<Seconds> beats, const OnsetStrength& onsets, const NoteActivations& notes,
                     const std::function<std::vector<Seconds>(Bpm, double)>& track) {
-  // Shares of the beat's own strength.
-  constexpr double kThird = 0.3, kAlike = 0.75, kHalf = 0.35, kDivides = 0.12;
-  constexpr double kBrisk = 112.0;    // beats a minute
   constexpr std::size_t kFewest = 8;  // beats that tell anything
   Tactus counted{.beats = std::move(beats)};
   if (counted.beats.size() < kFewest) return counted;
@@ -307,8 +329,8 @@ Tactus countedBeats(std::vector<Seconds> beats, const OnsetStrength& onsets, con
 
   const auto evidence = downbeatEvidence(counted.beats, onsets, notes);
   const bool inFours = findPhase(evidence, kCounted).meter == 4;
-  if (third > kThird * onBeat && half < 0.5 * third) {
-    if (third > kAlike * onBeat && 1.5 * tempo < kPar.fastest) {
+  if (third > kPar.third * onBeat && half < 0.5 * third) {
+    if (third > kPar.alike * onBeat && 1.5 * tempo < kPar.fastest) {
       trackAnew(Bpm(1.5 * tempo), kPar.wandering);
       counted.reason = LevelReason::thirdsPaired;
     } else {
@@ -316,12 +338,13 @@ Tactus countedBeats(std::vector<Seconds> beats, const OnsetStrength& onsets, con
       counted.threes = true;
       counted.reason = LevelReason::compound;
     }
-  } else if (half > kHalf * onBeat && 2 * tempo < kPar.fastest && inFours && backBeatBetween(counted.beats, onsets)) {
+  } else if (half > kPar.half * onBeat && 2 * tempo < kPar.fastest && inFours &&
+             backBeatBetween(counted.beats, onsets)) {
     trackAnew(Bpm(2 * tempo), kPar.wandering);
     counted.reason = LevelReason::halfCollides;
-  } else if (tempo > kBrisk && inFours &&
+  } else if (tempo > kPar.brisk && inFours &&
              std::max({profile.near(0.25), profile.near(0.33), half, profile.near(0.66), profile.near(0.75)}) <
-                 kDivides * onBeat) {
+                 kPar.divides * onBeat) {
     counted.beats = halved(counted.beats, evidence);
     counted.reason = LevelReason::twiceIsEmpty;
   }

@@ -28,6 +28,12 @@ struct Parameters {
   /// of what does not repeat, and more of a short piece
   double byChanceOfOne = parameter("rhythm.byChanceOfOne", 2.2, "clarity", kByPulse);
   double clearer = parameter("rhythm.clearer", 0.3, "clarity", kByPulse);  ///< by so much it is beyond doubt
+  double soundsWithin = parameter("rhythm.soundsWithin", 0.06, "s");       ///< of a beat that sounds
+  double ofMedian = parameter("rhythm.ofMedian", 0.06, "of the gap");      ///< within which gaps make the tempo
+  double sameTempo = parameter("rhythm.sameTempo", 0.03, "of the tempo");  ///< within which the tempogram supports it
+  double ofTracked = parameter("rhythm.ofTracked", 0.25, "");              ///< for the tempo that was tracked
+  double ofOther = parameter("rhythm.ofOther", 0.5, "");                   ///< of the tempogram, for another level
+  double range = parameter("rhythm.range", 1.2, "ratio");  ///< of a tempo that is followed through held beats
 };
 const Parameters kPar{};
 
@@ -35,7 +41,9 @@ constexpr int kTempoReadings = 3;
 
 /// Takes off beats before the music starts and after it ends, where the tracker only counts on.
 std::vector<Seconds> trimSilence(std::vector<Seconds> beats, const OnsetStrength& onsets) {
-  const auto sounds = [&](Seconds t) { return strongestNear(onsets.all, onsets.clock, t, 0.06) > 2 * kPar.quiet; };
+  const auto sounds = [&](Seconds t) {
+    return strongestNear(onsets.all, onsets.clock, t, kPar.soundsWithin) > 2 * kPar.quiet;
+  };
   while (!beats.empty() && !sounds(beats.back())) beats.pop_back();
   const auto first = std::find_if(beats.begin(), beats.end(), sounds);
   beats.erase(beats.begin(), first);
@@ -51,20 +59,21 @@ std::vector<TempoReading> readTempo(const std::vector<Seconds>& beats, const Tem
   double sum = 0;
   int count = 0;
   for (const double g : gaps)
-    if (std::abs(g - median) < 0.06 * median) sum += g, ++count;
+    if (std::abs(g - median) < kPar.ofMedian * median) sum += g, ++count;
   if (count == 0) return {};
   const double tempo = 60.0 * count / sum;
 
   const auto strengthAt = [&](double bpm) {
     double best = 0;
     for (std::size_t i = 0; i < tempogram.tempi.size(); ++i)
-      if (std::abs(tempogram.tempi[i].value / bpm - 1) < 0.03) best = std::max<double>(best, tempogram.strength[i]);
+      if (std::abs(tempogram.tempi[i].value / bpm - 1) < kPar.sameTempo)
+        best = std::max<double>(best, tempogram.strength[i]);
     return best;
   };
-  std::vector<TempoReading> readings{{Bpm(tempo), 0.25 + strengthAt(tempo)}};
+  std::vector<TempoReading> readings{{Bpm(tempo), kPar.ofTracked + strengthAt(tempo)}};
   for (const double factor : {2.0, 0.5, 1.5, 2.0 / 3.0})
     if (const double bpm = tempo * factor; bpm >= 40 && bpm <= 240)
-      readings.push_back({Bpm(bpm), 0.5 * strengthAt(bpm)});
+      readings.push_back({Bpm(bpm), kPar.ofOther * strengthAt(bpm)});
   std::stable_sort(readings.begin() + 1, readings.end(),
                    [](const auto& a, const auto& b) { return a.certainty > b.certainty; });
   readings.resize(std::min<std::size_t>(readings.size(), kTempoReadings));
@@ -129,8 +138,7 @@ std::vector<Seconds> trackThrough(const OnsetStrength& onsets, std::span<const S
   }
   for (const Seconds t : fixed)
     if (const std::size_t i = frame(t.value); i < through.all.size()) through.all[i] = 1.0F;
-  constexpr double kRange = 1.2;
-  const TempoRange range{Bpm(60.0 / beat / kRange), Bpm(60.0 / beat * kRange)};
+  const TempoRange range{Bpm(60.0 / beat / kPar.range), Bpm(60.0 / beat * kPar.range)};
   return trimSilence(trackBeats(through, measureTempogram(through), progress, range), onsets);
 }
 

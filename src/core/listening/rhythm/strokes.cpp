@@ -28,6 +28,11 @@ struct Parameters {
       parameter("strokes.abrupt", 3.3, "steepness", "by hand, on wave effects and picked eighths in two mixes");
   float attack = parameter("strokes.attack", 0.25F, "of the strongest flux");
   double attackGap = parameter("strokes.attackGap", 0.045, "s");  ///< 22 strokes a second, more than hands can
+  double firstPeak = parameter("strokes.firstPeak", 0.85, "of the highest");  ///< from which a lag is the wave's
+  /// under which nothing repeats, and least certainty
+  double leastRegular = parameter("strokes.leastRegular", 0.3, "regularity");
+  double struckShare = parameter("strokes.struckShare", 0.5, "attacks a wave");  ///< from which it is struck
+  double ofValue = parameter("strokes.ofValue", 0.08, "of the rate");            ///< within which it is a note value
 };
 const Parameters kPar{};
 
@@ -83,7 +88,7 @@ Wave waveOf(const std::vector<float>& loudness) {
   const double top = *std::max_element(by.begin() + static_cast<std::ptrdiff_t>(shortest), by.end() - 1);
   // Twice the period repeats as well: the shortest lag that is nearly as good.
   for (std::size_t lag = shortest; lag <= longest; ++lag) {
-    if (by[lag] < 0.85 * top || by[lag] < by[lag - 1] || by[lag] < by[lag + 1]) continue;
+    if (by[lag] < kPar.firstPeak * top || by[lag] < by[lag - 1] || by[lag] < by[lag + 1]) continue;
     const double exact = static_cast<double>(lag) + summitOffset(by[lag - 1], by[lag], by[lag + 1]);
     result.rate = Hertz(PassageStrokes::kLoudnessRate / exact);
     result.regularity = by[lag];
@@ -142,7 +147,7 @@ PassageStrokes measureStrokes(const Recording& passage) {
   const Wave wave = waveOf(result.loudness);
   result.depth = wave.depth;
   result.steepness = wave.steepness;
-  if (wave.regularity < 0.3 || wave.depth < kPar.leastDepth) {
+  if (wave.regularity < kPar.leastRegular || wave.depth < kPar.leastDepth) {
     result.evidence = "Loudness does not repeat steadily between 3 and 16 times a second.";
     return result;
   }
@@ -153,7 +158,7 @@ PassageStrokes measureStrokes(const Recording& passage) {
   const double length = passage.duration().value;
   const double struck = static_cast<double>(result.attacks.size()) / (length * wave.rate.value);
   // In a band what falls is covered by others: then the abruptness of the rise tells.
-  if ((wave.steepness >= kPar.picked || wave.abruptness >= kPar.abrupt) && struck > 0.5) {
+  if ((wave.steepness >= kPar.picked || wave.abruptness >= kPar.abrupt) && struck > kPar.struckShare) {
     const double clear = std::max((wave.steepness - kPar.tremolo) / 2, 0.3 + (wave.abruptness - kPar.abrupt) / 8);
     result.repeats = Repeats::picked;
     result.certainty = std::clamp(clear, 0.3, 1.0) * wave.regularity;
@@ -182,7 +187,7 @@ std::string noteValueOf(Hertz rate, Bpm tempo) {
                          {4, "sixteenths"},
                          {6, "sixteenth triplets"},
                          {8, "thirty-seconds"}})
-    if (std::abs(perBeat / v.perBeat - 1) < 0.08) return v.name;
+    if (std::abs(perBeat / v.perBeat - 1) < kPar.ofValue) return v.name;
   return {};
 }
 

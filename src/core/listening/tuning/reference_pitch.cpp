@@ -34,6 +34,10 @@ struct Parameters {
   float lowestRoot = parameter("referencePitch.lowestRoot", 60.0F, "Hz");
   /// weaker ones below it are not its root
   float rootShare = parameter("referencePitch.rootShare", 0.25F, "of the amplitude");
+  /// of a partial that is an overtone
+  double overtoneWithin = parameter("referencePitch.overtoneWithin", 25.0, "cents");
+  double chanceShare = parameter("referencePitch.chanceShare", 0.36, "share of weight");  ///< at which certainty begins
+  double sureShare = parameter("referencePitch.sureShare", 0.75, "share of weight");      ///< from which it is certain
 };
 const Parameters kPar{};
 
@@ -78,7 +82,7 @@ float overtoneWeight(std::span<const Partial> frame, const Partial& partial) {
     if (root < kPar.lowestRoot) break;
     const Partial* p = nearest(frame, root);
     if (p != nullptr && p->amplitude > kPar.rootShare * partial.amplitude &&
-        std::abs(centsBetween(p->hertz, root)) < 25.0)
+        std::abs(centsBetween(p->hertz, root)) < kPar.overtoneWithin)
       weight = std::min(weight, order.weight);
   }
   return weight;
@@ -182,7 +186,7 @@ std::optional<Estimate> estimate(std::span<const Observation> observations) {
 
 /// 0.40 of the weight in the core is next to nothing; 0.75 is as clear as music gets.
 double certaintyOf(const Estimate& e) {
-  return std::clamp((e.share - 0.36) / (0.75 - 0.36), 0.0, 1.0);
+  return std::clamp((e.share - kPar.chanceShare) / (kPar.sureShare - kPar.chanceShare), 0.0, 1.0);
 }
 
 }  // namespace
