@@ -13,6 +13,7 @@
 #include "core/checking/by_ear.h"
 #include "core/listening/frontend/spectra.h"
 #include "core/writing/suggestions.h"
+#include "truth.h"
 
 namespace {
 
@@ -25,12 +26,7 @@ struct Line {
 
 Line lineOf(const nlohmann::json& truth) {
   Line line;
-  const auto& guitar = truth.at("guitars").at(0);
-  std::string names;
-  for (const auto& name : guitar.at("tuning")) names += name.get<std::string>() + " ";
-  line.guitar.tuning = *parseTuning(names, guitar.at("tuning").size());
-  line.guitar.capo = {guitar.at("capo").get<int>()};
-  line.guitar.offset = Cents(truth.at("reference_cents").get<double>());
+  line.guitar = guitarOf(truth);
   for (const auto& n : truth.at("notes")) {
     const auto technique = n.at("technique").get<std::string>();
     // A release is the end of the note before it, a muted one has no pitch.

@@ -9,6 +9,7 @@
 #include <iostream>
 #include <nlohmann/json.hpp>
 
+#include "../truth.h"
 #include "core/phrase/placing.h"
 
 namespace {
@@ -23,11 +24,7 @@ struct Line {
 
 Line lineOf(const nlohmann::json& truth) {
   Line line;
-  const auto& guitar = truth.at("guitars").at(0);
-  std::string names;
-  for (const auto& name : guitar.at("tuning")) names += name.get<std::string>() + " ";
-  line.guitar.tuning = *parseTuning(names, guitar.at("tuning").size());
-  line.guitar.capo = {guitar.at("capo").get<int>()};
+  line.guitar = guitarOf(truth);
   double last = -1;
   for (const auto& note : truth.at("notes")) {
     const auto technique = note.at("technique").get<std::string>();

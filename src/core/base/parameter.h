@@ -13,6 +13,7 @@ namespace ear {
 
 /// Where the value of a parameter comes from, unless another source stands beside it: chosen by hand on 52 songs and 40
 /// licks of one source of recordings (its seeds 1 to 3), judged on seeds that nothing was chosen on (bench/RESULTS.md).
+/// Tables of weights stand beside the code that reads them; where they name no source they were chosen in the same way.
 inline constexpr std::string_view kByHand = "by hand";
 
 /// A number that an estimator decides by, with where it comes from. In the product it is a constant. Built with

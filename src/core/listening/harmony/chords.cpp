@@ -37,7 +37,7 @@ struct Parameters {
 };
 const Parameters kPar{};
 
-/// The kinds looked for, with how much likelier or not each is before hearing.
+/// The kinds looked for, with how much likelier or not each is before hearing (log weights, by hand as the parameters).
 struct Kind {
   const char* symbol;
   double prior;
