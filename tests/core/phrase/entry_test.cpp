@@ -132,6 +132,7 @@ TEST(Entry, WhatANoteDoes) {
   EXPECT_EQ(first("5 A bar dive a whole step").dive, (Dive{Cents(200)}));
   EXPECT_EQ(first("5 A choke").ending, Ending::choked);
   EXPECT_EQ(first("12 on G, bent a half").bend, (Bend{Cents(100)})) << "said behind a comma, of the note before";
+  EXPECT_EQ(first("12, bent a half, 11 on high E").bend, (Bend{Cents(100)})) << "also while that waits for its string";
 }
 
 TEST(Entry, GroupsArePalmMutedUntilOpen) {

@@ -170,7 +170,9 @@ void EntryReader::sayLength(Beats length) {
 void EntryReader::flush() {
   changing_.clear();
   // "12 on G, bent": what is said of no fret is said of the note before.
-  if (clause_.items.empty() && !entry_.steps.empty())
+  if (clause_.items.empty() && !waiting_.empty())
+    for (const Change& change : next_) change(waiting_.back().note);
+  else if (clause_.items.empty() && !entry_.steps.empty())
     for (const Change& change : next_)
       for (Note& n : entry_.steps.back().notes) change(n);
   if (!clause_.items.empty() || entry_.steps.empty()) {
