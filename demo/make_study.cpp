@@ -8,7 +8,9 @@
 #include "core/audio/decode.h"
 #include "core/audio/fingerprint.h"
 #include "core/listening/listener.h"
+#include "core/study/parts.h"
 #include "core/study/study_file.h"
+#include "demo_phrases.h"
 
 namespace {
 
@@ -83,6 +85,14 @@ int main(int argc, char** argv) {
   study.passages = {passage("passage1", "Opening hook", 0.35, 4.96, 0.6, 0, kHook, "take1-right"),
                     passage("passage2", "Turn into the verse", 44.2, 46.6, 0.75, -12, kTurn, "take1-left"),
                     passage("passage3", "Solo, first bend", 83.43, 88.04, 0.5, 0, kBend, "take1-right")};
+  // The lead's strings are settled, as its phrases could not be checked otherwise; the other guitar's are left open.
+  ear::keepParts(study, study.takes.front(), measurements["take1"].get());
+  study.part("take1-right")->setup =
+      ear::Decision<ear::GuitarSetup>{{.tuning = *ear::parseTuning("Eb2 Ab2 Db3 Gb3 Bb3 Eb4")},
+                                      ear::Origin::confirmed,
+                                      1.0,
+                                      ear::Evidence::Kind::confirmedByEar};
+  writeDemoPhrases(study);
   const auto file = folder / (std::string("copper-weather") + ear::kStudyFileExtension);
   if (const auto done = ear::saveCopy(file, study, measurements); !done) {
     std::cerr << done.problem() << '\n';

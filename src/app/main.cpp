@@ -38,14 +38,16 @@ void describe(QCommandLineParser& options) {
       {{"demo", "Open the demo study."},
        {"screenshot", "Draw the desk into a PNG file and quit.", "file"},
        {"page",
-        "Drawer page to open: 0 pitch, 1 guitar, 2 key, 3 time, 4 form, 5 passages, 6 isolate, 7 practise, 8 hear.",
+        "Drawer page to open: 0 pitch, 1 guitar, 2 key, 3 time, 4 form, 5 passages, 6 isolate, 7 practise, 8 hear, "
+        "9 phrase.",
         "number"},
        {"passage", "Kept passage to open, counted from 1.", "number"},
+       {"phrase", "Phrase to open on the bench, by its time, counted from 1.", "number"},
        {"follow-voice", "Follow the voice of the passage and zoom to it, for a picture."},
        {"quit-when-shown", "Quit as soon as the desk stands with its recording (for measuring the start)."},
        {"view",
-        "What to draw: desk, sheet, chord-box, tune-up, naming, times, strokes, freeze, compare, keys, ears or "
-        "big-deck.",
+        "What to draw: desk, sheet, chord-box, tune-up, naming, times, strokes, freeze, compare, keys, ears, "
+        "big-deck, walk or check.",
         "name"},
        {"theme", "light or dark, instead of the chosen one.", "theme"},
        {"simulated-output", "Play into the simulated output, even where there is a sound card."},
@@ -65,6 +67,11 @@ void openAsAsked(ear::DeskWindow& window, const QCommandLineParser& options, con
     window.keeper().offerOrphans();
   if (const auto n = options.value("passage").toUInt(); n > 0 && n <= window.bench().document().study().passages.size())
     window.bench().selection().open(window.bench().document().study().passages[n - 1].id);
+  const auto phrases = window.bench().phrases().ofTake();
+  if (const auto n = options.value("phrase").toUInt(); n > 0 && n <= phrases.size()) {
+    window.bench().phrases().open(phrases[n - 1]->id);
+    window.showBench(true);
+  }
   if (options.isSet("follow-voice"))
     QObject::connect(&window.bench().analysis(), &ear::Analysis::soundReady, &window, [&window] {
       window.closeUp().zoomToPassage();

@@ -65,7 +65,8 @@ TEST_F(CloseUpTest, WithoutThePitchMapTheSoundTakesItsRoom) {
   view.showPitchMap(false);
   EXPECT_TRUE(view.areaOf(view.pitchMap()).isEmpty());
   EXPECT_GT(view.areaOf(view.sound()).height(), 2 * before);
-  EXPECT_EQ(view.areaOf(view.sound()).bottom(), view.height());
+  EXPECT_EQ(view.areaOf(view.sound()).bottom(), view.areaOf(view.tab()).top());
+  EXPECT_EQ(view.areaOf(view.tab()).bottom(), view.height());
 }
 
 /// Stretches of rows that have ink, from top to bottom.

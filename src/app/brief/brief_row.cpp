@@ -85,6 +85,13 @@ QString BriefRow::shapesWords(const Brief& brief) const {
   return played.origin == Origin::measured ? tr("%1 (%2)").arg(name, text(certaintyWord(played.certainty))) : name;
 }
 
+void BriefRow::fold(bool on) {
+  setFixedHeight(on ? Theme::kBriefLine : Theme::kBriefRow);
+  const int edge = on ? 3 : Theme::kGrid;
+  layout()->setContentsMargins(16, edge, 16, edge);
+  for (FactTile* tile : tiles_) tile->fold(on);
+}
+
 void BriefRow::setOpen(int fact) {
   for (int i = 0; i < kFacts; ++i) tiles_[static_cast<std::size_t>(i)]->setChecked(i == fact);
 }

@@ -17,6 +17,8 @@ class BriefRow : public QWidget {
   static constexpr int kFacts = 5;
   explicit BriefRow(Workbench& bench, QWidget* parent = nullptr);
   FactTile* tile(Fact fact) { return tiles_[fact]; }
+  /// All of it in one line, or as tiles again.
+  void fold(bool on);
   void setOpen(int fact);  ///< marks the tile whose evidence is shown; -1 for none
 
  signals:

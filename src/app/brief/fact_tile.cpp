@@ -43,7 +43,13 @@ FactTile::FactTile(const QString& fact, QWidget* parent) : QAbstractButton(paren
 }
 
 QSize FactTile::sizeHint() const {
-  return {200, Theme::kBriefRow - 2 * Theme::kGrid};
+  return {200, folded_ ? Theme::kBriefLine - 6 : Theme::kBriefRow - 2 * Theme::kGrid};
+}
+
+void FactTile::fold(bool on) {
+  folded_ = on;
+  updateGeometry();
+  update();
 }
 
 void FactTile::show(const TileFace& face) {
@@ -68,6 +74,7 @@ void FactTile::paintEvent(QPaintEvent*) {
   p.setBrush(isChecked() ? t.accentWash : t.panel);
   p.drawRoundedRect(box, 6, 6);
 
+  if (folded_) return paintFolded(p);
   const QRect inner = rect().adjusted(kMargin, 7, -kMargin, -7);
   p.setFont(Theme::font(Theme::Face::small));
   p.setPen(t.softInk);
@@ -99,6 +106,28 @@ void FactTile::paintEvent(QPaintEvent*) {
     p.setBrush(face_.origin == Origin::confirmed ? t.accent : t.softInk);
     p.drawRoundedRect(QRectF(0, 12, 4, height() - 24), 2, 2);
   }
+}
+
+void FactTile::paintFolded(QPainter& p) const {
+  const Theme& t = Theme::current();
+  QRect inner = rect().adjusted(8, 0, -8, 0);
+  const QString sentence = !face_.sentence.isEmpty() ? face_.sentence : face_.working ? tr("Listening …") : tr("open");
+  QFont font = Theme::font(Theme::Face::text);
+  font.setWeight(face_.origin == Origin::confirmed ? QFont::Bold
+                 : face_.origin == Origin::set     ? QFont::Medium
+                                                   : QFont::Normal);
+  p.setFont(Theme::font(Theme::Face::small));
+  p.setPen(t.softInk);
+  p.drawText(inner, Qt::AlignLeft | Qt::AlignVCenter, fact_);
+  inner.adjust(QFontMetrics(p.font()).horizontalAdvance(fact_) + 8, 0, 0, 0);
+  p.setFont(font);
+  p.setPen(face_.sentence.isEmpty() ? t.softInk : t.ink);
+  if (QFontMetrics(font).horizontalAdvance(sentence) > inner.width()) {
+    font.setPointSizeF(Theme::font(Theme::Face::small).pointSizeF());
+    p.setFont(font);
+  }
+  p.drawText(inner, Qt::AlignLeft | Qt::AlignVCenter,
+             QFontMetrics(font).elidedText(sentence, Qt::ElideRight, inner.width()));
 }
 
 }  // namespace ear

@@ -25,6 +25,8 @@ class FactTile : public QAbstractButton {
   FactTile(const QString& fact, QWidget* parent = nullptr);
   void show(const TileFace& face);
   const TileFace& face() const { return face_; }
+  /// Its sentence alone, on one line.
+  void fold(bool on);
   QSize sizeHint() const override;
 
  protected:
@@ -33,8 +35,10 @@ class FactTile : public QAbstractButton {
   void leaveEvent(QEvent* event) override;
 
  private:
+  void paintFolded(QPainter& p) const;
   QString fact_;
   TileFace face_;
+  bool folded_ = false;
 };
 
 }  // namespace ear

@@ -29,9 +29,10 @@ CloseUp::CloseUp(Workbench& bench, QWidget* parent)
       ruler_(new RulerLane(bench, this)),
       bars_(new BarLane(bench, this)),
       chords_(new ChordLane(bench, this)),
+      tab_(new TabLane(bench, this)),
       sound_(new SoundLane(bench, this)),
       pitch_(new PitchLane(bench, this)),
-      lanes_{ruler_, bars_, chords_, sound_, pitch_},
+      lanes_{ruler_, bars_, chords_, sound_, pitch_, tab_},
       passage_(bench) {
   setObjectName("close-up");
   setAccessibleName(tr("Close-up of the sound"));
@@ -70,9 +71,11 @@ void CloseUp::forget() {
 }
 
 QRectF CloseUp::areaOf(const Lane& lane) const {
+  // The tab lies beneath the others, so that what takes all the room leaves it its own.
+  const int beneath = tab_->height(height());
   int top = 0;
   for (const Lane* l : lanes_) {
-    const int high = l->height(height() - top);
+    const int high = l->height(height() - top - (l == tab_ ? 0 : beneath));
     if (l == &lane) return high > 0 ? QRectF(0, top, width(), high) : QRectF();
     top += high;
   }

@@ -11,6 +11,7 @@
 #include "app/closeup/pitch_lane.h"
 #include "app/closeup/ruler_lane.h"
 #include "app/closeup/sound_lane.h"
+#include "app/closeup/tab_lane.h"
 
 namespace ear {
 
@@ -30,6 +31,7 @@ class CloseUp : public QWidget {
 
   BarLane& bars() { return *bars_; }
   ChordLane& chords() { return *chords_; }
+  TabLane& tab() { return *tab_; }
   SoundLane& sound() { return *sound_; }
   PitchLane& pitchMap() { return *pitch_; }
   const PitchLane& pitchMap() const { return *pitch_; }
@@ -73,6 +75,7 @@ class CloseUp : public QWidget {
   RulerLane* ruler_;
   BarLane* bars_;
   ChordLane* chords_;
+  TabLane* tab_;
   SoundLane* sound_;
   PitchLane* pitch_;
   std::vector<Lane*> lanes_;

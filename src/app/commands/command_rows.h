@@ -6,8 +6,23 @@
 
 namespace ear {
 
-/// The menus, by what the hands do. Edges, drawer and look are menus within another.
-enum class CommandGroup { study, edit, play, passage, edges, listen, guitar, time, view, drawer, look, help };
+/// The menus, by what the hands do. Edges, notes, drawer and look are menus within another.
+enum class CommandGroup {
+  study,
+  edit,
+  play,
+  passage,
+  edges,
+  phrase,
+  notes,
+  listen,
+  guitar,
+  time,
+  view,
+  drawer,
+  look,
+  help
+};
 
 /// What has to be there for a command to be of use.
 enum class Needs { nothing, study, sound, passage };

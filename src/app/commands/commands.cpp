@@ -14,6 +14,8 @@ std::optional<CommandGroup> within(CommandGroup group) {
   switch (group) {
     case CommandGroup::edges:
       return CommandGroup::passage;
+    case CommandGroup::notes:
+      return CommandGroup::phrase;
     case CommandGroup::drawer:
     case CommandGroup::look:
       return CommandGroup::view;

@@ -21,6 +21,8 @@
 #include "app/drawer/drawer.h"
 #include "app/drawer/guitar_page.h"
 #include "app/drawer/passages_page.h"
+#include "app/drawer/phrase_page.h"
+#include "app/drawer/questions_box.h"
 #include "app/ears/ears_window.h"
 #include "app/form/jump_window.h"
 #include "app/form/strokes_window.h"
@@ -30,6 +32,7 @@
 #include "app/keys/key_map.h"
 #include "app/keys/key_window.h"
 #include "app/neck/neck_view.h"
+#include "app/phrasebench/phrase_bench.h"
 #include "app/settings/naming_window.h"
 #include "app/sheet/sheet_window.h"
 #include "app/tuneup/tune_up_window.h"
@@ -53,6 +56,7 @@ Window* beside(DeskWindow* desk, Arguments&&... arguments) {
 void DeskWindow::bindCommands() {
   new SoundCommands(*commands_, *bench_, this);
   bindStudyCommands();
+  bindPhraseCommands();
   bindViewCommands();
   const auto hear = [this] { drawer_->open(Drawer::hear); };
   commands_->bind("guess", [this, hear] { bench_->ear().ask(), hear(); });
@@ -103,6 +107,36 @@ void DeskWindow::bindStudyCommands() {
     bench_->selection().keep();
     drawer_->open(Drawer::passages);
     drawer_->passagesPage()->editName();
+  });
+}
+
+void DeskWindow::bindPhraseCommands() {
+  PhraseKeeper& phrases = bench_->phrases();
+  PhraseEar& ear = bench_->phraseEar();
+  const auto onBench = [this](const QString& id, std::function<void()> run) {
+    commands_->bind(id, [this, run = std::move(run)] { showBench(true), run(); });
+  };
+  onBench("write", [this] { phraseBench_->write(); });
+  commands_->bind("bench", [this] { showBench((*commands_)["bench"]->isChecked()); });
+  onBench("phrase-on", [&phrases] { phrases.step(true); });
+  onBench("phrase-back", [&phrases] { phrases.step(false); });
+  onBench("new-phrase", [this, &phrases] { phrases.begin(), phraseBench_->write(); });
+  onBench("phrase-again", [&phrases] { phrases.repeatHere(); });
+  onBench("phrase-level", [this, &phrases] { phrases.addLevel(tr("easier")), drawer_->phrasePage()->describeLevel(); });
+  commands_->bind("phrase-away", [&phrases] { phrases.remove(); });
+  onBench("suggest", [&ear] { ear.listening() ? ear.stopListening() : ear.suggest(); });
+  onBench("take-next", [&ear] { ear.walking() ? ear.takeHeard() : ear.takeNext(); });
+  onBench("take-all", [&ear] { ear.takeAll(); });
+  onBench("walk", [this, &ear] { ear.walk(), phraseBench_->write(); });
+  onBench("check-phrase", [&ear] { ear.listening() ? ear.stopListening() : ear.check(); });
+  commands_->bind("written-sound", [this] { bench_->written().step(); });
+  onBench("fingers", [&phrases] { phrases.proposeFingers(); });
+  onBench("quantise", [&phrases] { phrases.quantise(4); });
+  onBench("octave-up", [&phrases] { phrases.transpose(12); });
+  onBench("octave-down", [&phrases] { phrases.transpose(-12); });
+  commands_->bind("question", [this] {
+    drawer_->open(Drawer::phrase);
+    drawer_->phrasePage()->questions().startTyping();
   });
 }
 

@@ -32,6 +32,8 @@
 #include "app/keys/key_map.h"
 #include "app/map/map_view.h"
 #include "app/neck/neck_view.h"
+#include "app/phrasebench/entry_line.h"
+#include "app/phrasebench/phrase_bench.h"
 #include "app/start/start_view.h"
 
 namespace ear {
@@ -59,6 +61,7 @@ DeskWindow::DeskWindow(std::unique_ptr<AudioOutput> output, std::function<std::u
   fillMenus();
   connect(brief_, &BriefRow::opened, drawer_, &Drawer::open);
   connect(drawer_, &Drawer::opened, brief_, &BriefRow::setOpen);
+  connect(&bench_->phrases(), &PhraseKeeper::opened, closeUp_, &CloseUp::zoomToPassage);
   connect(closeUp_, &CloseUp::windowChanged, map_, &MapView::setWindow);
   connect(drawer_->guitarPage(), &GuitarPage::tuneUpWanted, this, [this] { openTuneUp(); });
   connect(drawer_->timePage(), &TimePage::strokesWanted, this, [this] { openStrokes(); });
@@ -102,7 +105,16 @@ void DeskWindow::layOut() {
   left->setSpacing(0);
   left->addWidget(map_);
   neck_ = new NeckView(*bench_, ground);
-  left->addWidget(closeUp_, 1);
+  phraseBench_ = new PhraseBench(*bench_, *commands_, ground);
+  phraseBench_->hide();
+  sound_ = new QSplitter(Qt::Vertical, sound);
+  sound_->setObjectName("sound");
+  sound_->setHandleWidth(1);
+  sound_->setChildrenCollapsible(false);
+  sound_->addWidget(closeUp_);
+  sound_->addWidget(phraseBench_);
+  sound_->setStretchFactor(0, 1);
+  left->addWidget(sound_, 1);
   left->addWidget(neck_);
   left->addWidget(notices_);  // under the close-up, so that the brief and the map stay where they are
   middle_->addWidget(sound);
@@ -164,6 +176,20 @@ void DeskWindow::showNeck(bool on) {
   if (neck_->isVisibleTo(this)) neck_->refresh();
 }
 
+void DeskWindow::showBench(bool on) {
+  const bool was = phraseBench_->isVisibleTo(sound_);
+  phraseBench_->setVisible(on);
+  (*commands_)["bench"]->setChecked(on);
+  brief_->fold(on);
+  if (on == was) return;
+  if (on) neckBefore_ = (*commands_)["neck"]->isChecked();
+  showNeck(!on && neckBefore_);
+  if (on)
+    drawer_->open(Drawer::phrase);
+  else
+    closeUp_->setFocus();
+}
+
 void DeskWindow::showPitchMap(bool on) {
   closeUp_->showPitchMap(on);
   (*commands_)["pitch-map"]->setChecked(on);
@@ -179,6 +205,8 @@ void DeskWindow::restoreDesk() {
   bench_->transport().setVolume(std::min(kSoft, settings.value("volume", kSoft).toDouble()));
   showNeck(settings.value("neck", true).toBool());
   showPitchMap(settings.value("pitch-map", true).toBool());
+  sound_->restoreState(settings.value("sound").toByteArray());
+  if (settings.value("bench", false).toBool()) showBench(true);
 }
 
 void DeskWindow::closeEvent(QCloseEvent* event) {
@@ -191,7 +219,10 @@ void DeskWindow::closeEvent(QCloseEvent* event) {
   settings.setValue("page", drawer_->page());
   settings.setValue("drawer", middle_->saveState());
   settings.setValue("pitch-map", closeUp_->pitchMap().shown());
-  settings.setValue("neck", (*commands_)["neck"]->isChecked());
+  const bool bench = (*commands_)["bench"]->isChecked();
+  settings.setValue("neck", bench ? neckBefore_ : (*commands_)["neck"]->isChecked());
+  settings.setValue("bench", bench);
+  settings.setValue("sound", sound_->saveState());
   settings.setValue("volume", bench_->transport().volume());
   event->accept();
 }

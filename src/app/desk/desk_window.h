@@ -22,6 +22,7 @@ class JumpWindow;
 class NamingWindow;
 class NeckView;
 class NoticeStrip;
+class PhraseBench;
 class SheetWindow;
 class StartView;
 class StrokesWindow;
@@ -72,6 +73,9 @@ class DeskWindow : public QMainWindow {
   NeckView& neck() { return *neck_; }
   void showNeck(bool on);
   void showPitchMap(bool on);
+  PhraseBench& phraseBench() { return *phraseBench_; }
+  /// The bench under the close-up; the brief folds to a line, and the neck gives it its room.
+  void showBench(bool on);
 
  protected:
   void resizeEvent(QResizeEvent* event) override;
@@ -85,6 +89,7 @@ class DeskWindow : public QMainWindow {
   void bindCommands();
   void bindStudyCommands();
   void bindViewCommands();
+  void bindPhraseCommands();
   void fillMenus();
   void showStudy();
   void chooseTheme(Theme::Choice choice);
@@ -100,16 +105,18 @@ class DeskWindow : public QMainWindow {
   BigDeck* bigDeck_ = nullptr;
   StudyLine* line_;
   StartView* start_;
-  QSplitter* middle_;
+  QSplitter *middle_, *sound_;
   NoticeStrip* notices_;
   BriefRow* brief_;
   MapView* map_;
   CloseUp* closeUp_;
   NeckView* neck_;
+  PhraseBench* phraseBench_;
   Drawer* drawer_;
   Deck* deck_;
   TuneUpWindow* tuneUp_ = nullptr;
   bool hadStudy_ = false;
+  bool neckBefore_ = false;  // shown when the bench was opened
 };
 
 }  // namespace ear

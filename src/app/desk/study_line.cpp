@@ -32,10 +32,12 @@ StudyLine::StudyLine(Workbench& bench, QWidget* parent) : QWidget(parent), bench
   take_->setAccessibleName(tr("Take"));
   take_->setToolTip(tr("Which recording of the song is on the desk"));
   take_->setMinimumWidth(120);
+  take_->setMaximumWidth(180);
   kind_ = new QComboBox(this);
   kind_->setObjectName("take-kind");
   kind_->setAccessibleName(tr("What this take is"));
   kind_->setToolTip(tr("What this take is"));
+  kind_->setMaximumWidth(175);
   kind_->addItem(tr("which recording?"), static_cast<int>(TakeKind::unknown));
   kind_->addItem(tr("studio recording"), static_cast<int>(TakeKind::studio));
   kind_->addItem(tr("live recording"), static_cast<int>(TakeKind::live));

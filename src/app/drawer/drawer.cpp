@@ -12,6 +12,7 @@
 #include "app/drawer/guitar_page.h"
 #include "app/drawer/key_page.h"
 #include "app/drawer/passages_page.h"
+#include "app/drawer/phrase_page.h"
 #include "app/drawer/pitch_page.h"
 #include "app/drawer/time_page.h"
 #include "app/hear/hear_page.h"
@@ -39,9 +40,10 @@ Drawer::Drawer(Workbench& bench, std::function<std::unique_ptr<AudioInput>()> ma
   time_ = new TimePage(bench);
   form_ = new FormPage(bench);
   passages_ = new PassagesPage(bench);
+  phrase_ = new PhrasePage(bench);
   for (QWidget* page : std::initializer_list<QWidget*>{new PitchPage(bench), guitar_, new KeyPage(bench), time_, form_,
                                                        passages_, new IsolatePage(bench), new PractisePage(bench),
-                                                       new HearPage(bench, std::move(makeInput))}) {
+                                                       new HearPage(bench, std::move(makeInput)), phrase_}) {
     if (page == passages_) {  // its list and text scroll by themselves
       pages_->addWidget(page);
       continue;
@@ -54,18 +56,16 @@ Drawer::Drawer(Workbench& bench, std::function<std::unique_ptr<AudioInput>()> ma
     pages_->addWidget(scroll);
   }
   // The facts are opened by their tiles; one tab leads back to the last of them.
-  const std::pair<QString, int> tabs[] = {{tr("Facts"), pitch},
-                                          {tr("Passages"), passages},
-                                          {tr("Isolate"), isolate},
-                                          {tr("Practise"), practise},
-                                          {tr("Hear"), hear}};
+  const std::pair<QString, int> tabs[] = {{tr("Facts"), pitch},     {tr("Passages"), passages},
+                                          {tr("Isolate"), isolate}, {tr("Practise"), practise},
+                                          {tr("Hear"), hear},       {tr("Phrase"), phrase}};
   for (const auto& [title, page] : tabs) {
     auto* tab = new QPushButton(title, this);
     tab->setObjectName("tab");
     tab->setCheckable(true);
     tab->setFixedHeight(Theme::kControl);
     tab->setToolTip(page == pitch ? tr("What the fact was measured from; the tiles above choose it  (Ctrl+1 to 5)")
-                                  : tr("%1  (Ctrl+%2)").arg(title).arg(page + 1));
+                                  : tr("%1  (Ctrl+%2)").arg(title).arg((page + 1) % 10));
     tabs_->addButton(tab, page);
     row->addWidget(tab);
   }

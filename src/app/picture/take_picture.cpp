@@ -52,6 +52,15 @@ QPixmap pictureOf(DeskWindow& window, const QString& view) {
     while (compare->working()) QApplication::processEvents(QEventLoop::WaitForMoreEvents);
     return compare->grab();
   }
+  if (view == "walk" || view == "check") {
+    PhraseEar& ear = window.bench().phraseEar();
+    const bool walk = view == "walk";
+    walk ? ear.walk() : ear.check();
+    while (ear.listening()) QApplication::processEvents(QEventLoop::WaitForMoreEvents);
+    if (walk) ear.takeHeard(), window.bench().transport().togglePlay();
+    QApplication::processEvents();
+    return window.grab();
+  }
   if (view == "freeze") return window.openFreeze()->grab();
   if (view == "keys") return window.openKeys()->grab();
   if (view == "ears") return window.openEars()->grab();

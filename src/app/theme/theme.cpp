@@ -34,7 +34,7 @@ QString styleSheet(const Theme& t) {
     QWidget#panel, QFrame#panel { background: PANEL; }
     QToolTip { background: PANEL; color: INK; border: 1px solid HAIR; padding: 4px; }
     QMenuBar { background: transparent; spacing: 2px; }
-    QMenuBar::item { padding: 6px 8px; border-radius: 4px; background: transparent; }
+    QMenuBar::item { padding: 6px 6px; border-radius: 4px; background: transparent; }
     QMenuBar::item:selected { background: WASH; }
     QMenu { background: PANEL; border: 1px solid HAIR; padding: 4px; }
     QMenu::item { padding: 6px 24px 6px 14px; border-radius: 4px; }
@@ -56,7 +56,7 @@ QString styleSheet(const Theme& t) {
     QPushButton#primary { background: ACCENT; color: ONACCENT; border-color: ACCENT; font-weight: 600; }
     QPushButton#primary:focus { border: 2px solid INK; }
     QPushButton#primary:disabled { background: PANEL; color: SOFT; border-color: HAIR; }
-    QPushButton#tab { border: none; border-bottom: 2px solid transparent; border-radius: 0; background: transparent; padding: 0 5px; color: SOFT; }
+    QPushButton#tab { border: none; border-bottom: 2px solid transparent; border-radius: 0; background: transparent; padding: 0 3px; color: SOFT; font-size: 9.5pt; }
     QPushButton#tab:checked { border-bottom: 2px solid ACCENT; color: INK; }
     QPushButton#tab:focus { border: 1px solid ACCENT; }
     QLineEdit, QComboBox, QSpinBox, QDoubleSpinBox { padding: 0 8px; min-height: 28px; }

@@ -23,7 +23,8 @@ struct Theme {
 
   // Sizes in pixels, on a grid of eight.
   static constexpr int kGrid = 8, kControl = 36, kDeckControl = 44;
-  static constexpr int kStudyLine = 44, kBriefRow = 92, kMap = 102, kDeck = 96, kDrawer = 340, kCloseUpLeast = 260;
+  static constexpr int kStudyLine = 44, kBriefRow = 92, kBriefLine = 34, kMap = 102, kDeck = 96, kDrawer = 340,
+                       kCloseUpLeast = 260;
 
   enum class Face { text, small, strong, sentence, figure, mono };
   static QFont font(Face face);

@@ -49,10 +49,12 @@ void Selection::goTo(Seconds to) {
   transport_.seek(to);
 }
 
-void Selection::playSpot(TimeSpan span) {
+void Selection::playSpot(TimeSpan span, bool shown) {
   if (!transport_.hasSound()) return;
   setLooping(true);
-  put({std::max(Seconds(0), span.start), std::min(analysis_.duration(), span.end)});
+  set(std::nullopt);
+  set(TimeSpan{std::max(Seconds(0), span.start), std::min(analysis_.duration(), span.end)});
+  if (shown) emit opened();
   transport_.seek(passage_->start);
   if (!transport_.playing()) transport_.togglePlay();
 }

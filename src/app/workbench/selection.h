@@ -29,7 +29,8 @@ class Selection : public QObject {
   /// As a click does: a passage that lies elsewhere is let go.
   void goTo(Seconds to);
   /// Loops a spot that is worth hearing, without touching kept passages.
-  void playSpot(TimeSpan span);
+  /// @param shown  the close-up goes there
+  void playSpot(TimeSpan span, bool shown = true);
   void nudgeStart(Seconds by);
   void nudgeEnd(Seconds by);
   bool looping() const { return looping_; }

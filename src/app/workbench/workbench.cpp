@@ -15,6 +15,9 @@ Workbench::Workbench(std::unique_ptr<AudioOutput> output, QObject* parent)
       chords_(new ChordKeeper(*this)),
       practice_(new PracticeKeeper(*this)),
       ear_(new EarKeeper(*this)),
+      phrases_(new PhraseKeeper(*this)),
+      phraseEar_(new PhraseEar(*this)),
+      written_(new WrittenVoice(*this)),
       guard_(new ListeningGuard(*this)) {
   connect(&session_, &Session::documentChanged, this, [this] { voice_.tuneDrone(); });
   connect(&transport_, &Transport::changed, this, [this] { voice_.tuneDrone(); });

@@ -9,12 +9,15 @@
 #include "app/workbench/ear_keeper.h"
 #include "app/workbench/form_keeper.h"
 #include "app/workbench/listening_guard.h"
+#include "app/workbench/phrase_ear.h"
+#include "app/workbench/phrase_keeper.h"
 #include "app/workbench/practice_keeper.h"
 #include "app/workbench/reference_voice.h"
 #include "app/workbench/selection.h"
 #include "app/workbench/session.h"
 #include "app/workbench/time_keeper.h"
 #include "app/workbench/transport.h"
+#include "app/workbench/written_voice.h"
 
 namespace ear {
 
@@ -51,6 +54,13 @@ class Workbench : public QObject {
   /// Hints, guesses, and the voice of the passage.
   EarKeeper& ear() { return *ear_; }
   const EarKeeper& ear() const { return *ear_; }
+  /// What is written down, and the phrase in hand.
+  PhraseKeeper& phrases() { return *phrases_; }
+  const PhraseKeeper& phrases() const { return *phrases_; }
+  /// What the recording has to say of it.
+  PhraseEar& phraseEar() { return *phraseEar_; }
+  const PhraseEar& phraseEar() const { return *phraseEar_; }
+  WrittenVoice& written() { return *written_; }
   /// The account of what the ears get.
   ListeningGuard& guard() { return *guard_; }
   /// Notes and chords to compare with.
@@ -75,6 +85,9 @@ class Workbench : public QObject {
   ChordKeeper* chords_;
   PracticeKeeper* practice_;
   EarKeeper* ear_;
+  PhraseKeeper* phrases_;
+  PhraseEar* phraseEar_;
+  WrittenVoice* written_;
   ListeningGuard* guard_;
 };
 

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <map>
 
 #include "core/base/parameter.h"
 #include "core/base/text.h"
@@ -185,6 +186,24 @@ EarCheck checkByEar(std::span<const Note> notes, const HeardVoice& voice, const 
     if (!used[k] && heard[k].note.span.start >= from && heard[k].note.span.start <= to)
       check.unwritten.push_back(heard[k]);
   return check;
+}
+
+std::optional<int> commonShift(const EarCheck& check, std::span<const Note> notes, const Guitar& guitar) {
+  constexpr int kLeast = 4;
+  std::map<int, int> apart;
+  int pitched = 0;
+  for (const NoteVerdict& v : check.verdicts) {
+    const auto note = std::find_if(notes.begin(), notes.end(), [&](const Note& n) { return n.id == v.note; });
+    const auto written = note != notes.end() ? pitchAtStart(guitar, *note) : std::nullopt;
+    if (!written || v.kind == NoteVerdict::Kind::timeless) continue;
+    ++pitched;
+    if (v.heard) ++apart[static_cast<int>(std::lround((*v.heard - *written).value))];
+  }
+  const auto most =
+      std::max_element(apart.begin(), apart.end(), [](const auto& a, const auto& b) { return a.second < b.second; });
+  if (most == apart.end() || most->first == 0 || most->second < kLeast || 2 * most->second <= pitched)
+    return std::nullopt;
+  return most->first;
 }
 
 std::string sentenceOf(const NoteVerdict& v, const Note& note, const Guitar& guitar, Spelling spelling) {

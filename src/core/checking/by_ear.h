@@ -51,6 +51,10 @@ struct EarCheck {
 EarCheck checkByEar(std::span<const Note> notes, const HeardVoice& voice, const PitchSalience& salience,
                     const PhraseTime& time, const Guitar& guitar);
 
+/// Semitones by which nearly everything sounds beside what is written, where it does: strings that were tuned down, a
+/// capo, or another octave, rather than so many wrong notes. Empty where the notes are wrong each by itself.
+std::optional<int> commonShift(const EarCheck& check, std::span<const Note> notes, const Guitar& guitar);
+
 /// The verdict as a sentence: "A♯3 is heard here, not A3.", "It comes 80 ms late."; empty where all is well.
 std::string sentenceOf(const NoteVerdict& verdict, const Note& note, const Guitar& guitar, Spelling spelling);
 

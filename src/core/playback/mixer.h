@@ -10,6 +10,7 @@
 #include "core/playback/player.h"
 #include "core/playback/read_ahead.h"
 #include "core/playback/tones.h"
+#include "core/playback/written_line.h"
 
 namespace ear {
 
@@ -20,12 +21,16 @@ namespace ear {
 /// for a disk; everything else to one control thread.
 class Mixer {
  public:
+  Mixer() { player_.follow(line_); }
+
   /// The parts, each with its own control side.
   Player& player() { return player_; }
   const Player& player() const { return player_; }
   Tones& tones() { return tones_; }
   Drone& drone() { return drone_; }
   HeldSound& held() { return held_; }
+  /// What was written down, along the recording.
+  WrittenLine& line() { return line_; }
   Monitor& monitor() { return monitor_; }
 
   /// Puts a track in the player, or an empty one. Not while the audio thread renders.
@@ -47,6 +52,7 @@ class Mixer {
  private:
   void expectNext();
 
+  WrittenLine line_;
   Player player_;
   Tones tones_;
   Drone drone_;

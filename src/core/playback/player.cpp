@@ -9,7 +9,8 @@
 namespace ear {
 namespace {
 
-constexpr double kFade = 0.008;     // seconds of output: the crossfade of every seam and jump
+constexpr double kFade = 0.008;  // seconds of output: the crossfade of every seam and jump
+constexpr float kOneEar = 0.7071F;
 constexpr double kRamp = 0.012;     // seconds from silence to full level
 constexpr double kCueAhead = 0.30;  // seconds before a seam at which the next stream is primed
 constexpr int kPrimeShare = 3;      // stretching done for the next stream, per sample rendered
@@ -363,10 +364,16 @@ void Player::renderBlock(std::span<float> out) {
 
   const float target = play ? 1.0F : 0.0F;
   const auto step = static_cast<float>(1.0 / (kRamp * sound().sampleRate));
+  const auto toward = [step](float& now, float wanted) {
+    now = now < wanted ? std::min(wanted, now + step) : std::max(wanted, now - step);
+  };
+  const auto level = static_cast<float>(level_), toLeft = static_cast<float>(toLeft_);
   for (std::size_t i = 0; i < count; ++i) {
-    gain_ = gain_ < target ? std::min(target, gain_ + step) : std::max(target, gain_ - step);
-    out[2 * i] = scratch_[0][i] * gain_;
-    out[2 * i + 1] = scratch_[1][i] * gain_;
+    toward(gain_, target), toward(levelNow_, level), toward(toLeftNow_, toLeft);
+    const float left = scratch_[0][i], right = scratch_[1][i], stays = 1.0F - toLeftNow_;
+    // Both channels in one ear are as loud together as they were in two where they differ (equal power).
+    out[2 * i] = (left * stays + (left + right) * kOneEar * toLeftNow_) * gain_ * levelNow_;
+    out[2 * i + 1] = right * stays * gain_ * levelNow_;
   }
   click_.render(out);
   for (TimeLineSource* source : followers_) source->render(out);

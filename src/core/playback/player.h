@@ -85,6 +85,10 @@ class Player {
     bool resting = false;
   };
   Whereabouts place() const;
+  /// How loud the recording itself is, and in which ears, while what lies along its time line sounds as ever.
+  /// @param level   0 ... 1, of its own
+  /// @param toLeft  0 as it was mixed ... 1 all of it in the left ear
+  void setRecordingPlace(double level, double toLeft) { level_ = level, toLeft_ = toLeft; }
   /// Clicks on the beats of the recording. Its control side may be called like the player's own.
   Click& click() { return click_; }
   const Click& click() const { return click_; }
@@ -140,6 +144,7 @@ class Player {
   std::uint32_t programs_ = 0;  // of the control thread
   std::size_t turnCount_ = 0;   // of the control thread
   std::atomic<bool> advance_ = false;
+  std::atomic<double> level_ = 1.0, toLeft_ = 0.0;
   std::atomic<double> seekTo_;  // frames; NaN: nothing asked for
   std::atomic<double> shownFrame_ = 0.0;
   std::atomic<std::uint64_t> loopRange_ = 0;   // start frame << 32 | end frame; 0: none
@@ -167,6 +172,7 @@ class Player {
   Rest rest_, restBehind_;     // the one that lasts; the one behind the turn that sounds
   Click click_;
   float gain_ = 0.0F;
+  float levelNow_ = 1.0F, toLeftNow_ = 0.0F;
   std::array<std::vector<float>, 4> scratch_;
 };
 

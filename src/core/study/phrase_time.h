@@ -22,6 +22,8 @@ class PhraseTime {
   Seconds timeOf(Beats place) const { return map_.timeAt(origin_ + place); }
   /// The place of a time, as it is written (swing undone). @pre known()
   double placeOf(Seconds time) const { return map_.beatsAt(time) - origin_.value(); }
+  /// The number of the bar in which a place lies: 1 ..., 0 the pickup. @pre known()
+  int barAt(Beats place) const { return map_.placeOf(origin_ + place).bar; }
   /// From where to where a note sounds; nothing where it is counted in beats and no beat is known.
   std::optional<TimeSpan> spanOf(const Note& note) const;
   /// Bar lines in beats of the phrase, rising, from the last one that is not after `from` to the first that is not

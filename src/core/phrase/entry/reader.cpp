@@ -2,6 +2,7 @@
 #include "core/phrase/entry/reader.h"
 
 #include <algorithm>
+#include <utility>
 
 #include "core/theory/fret_count.h"
 
@@ -36,8 +37,6 @@ Entry EntryReader::read() {
   if (!waiting_.empty() && entry_.problems.empty())
     problem({waiting_.front().range.from, waiting_.back().range.to},
             "On which string? Say it before or after the fret.");
-  if (all_)
-    for (EnteredStep& s : entry_.steps) s.length = *all_;
   Beats at;
   for (EnteredStep& s : entry_.steps) {
     s.at = std::max(at, s.at);
@@ -163,6 +162,7 @@ void EntryReader::mark(const Change& change) {
 }
 
 void EntryReader::sayLength(Beats length) {
+  lengthBefore_ = length_;
   length_ = length;
   lengthAtEnd_ = true;
 }
@@ -180,7 +180,7 @@ void EntryReader::flush() {
   }
   next_.clear();
   if (lengthAtEnd_)
-    if (Clause::Item* fret = clause_.lastFret()) fret->length = length_;
+    if (Clause::Item* fret = clause_.lastFret()) fret->length = std::exchange(length_, lengthBefore_);
   lengthAtEnd_ = false;
   clause_.items.insert(clause_.items.begin(), waiting_.begin(), waiting_.end());
   if (context_.fretsFromNut)
@@ -197,6 +197,14 @@ void EntryReader::flush() {
   said_ = Said{entry_.steps.size(), found.steps.size(), 1};
   for (EnteredStep& s : found.steps) {
     string_ = s.notes.back().place.string;
+    // "8, slide to 10": on the string of the note before it comes from there.
+    for (Note& n : s.notes) {
+      const bool nowhere = n.attack == Attack::slidFromBelow || n.attack == Attack::slidFromAbove;
+      if (nowhere && !entry_.steps.empty() && entry_.steps.back().notes.size() == 1 &&
+          entry_.steps.back().notes.front().place.string == n.place.string &&
+          entry_.steps.back().notes.front().place.fret != n.place.fret)
+        n.attack = Attack::slidInto;
+    }
     // A hammer-on goes up and a pull-off down, both on the string of the note before.
     const Note& n = s.notes.front();
     if (!entry_.steps.empty() && entry_.steps.back().notes.size() == 1 && s.notes.size() == 1) {

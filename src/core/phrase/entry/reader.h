@@ -73,6 +73,8 @@ class EntryReader {
   void region(bool Note::*what);
   Size sizeHere();  ///< "half", "a whole step", "2 frets", "one and a half tones"; nothing where none is said
   bool lengthWord();
+  void lengthBeforeFret();
+  void sayOfAll(Beats length);
   void countWords();
 
   // Again.
@@ -96,8 +98,8 @@ class EntryReader {
   std::vector<Change> next_;           // what is said of the next fret
   std::optional<int> string_;          // in hand
   Beats length_;                       // of notes from here on
+  Beats lengthBefore_;                 // before the one that was said last
   bool lengthAtEnd_ = false;           // a length was said and no fret since
-  std::optional<Beats> all_;           // of all notes of the line
   bool palmMuted_ = false, letRing_ = false;
 
   struct Said {

@@ -90,6 +90,7 @@ void EntryReader::slurWord() {
   ++at_;
   take(up ? Word::on : Word::off);
   take(Word::to);
+  lengthBeforeFret();
   if (is(Word::number) || is(Word::open))
     next_.emplace_back([up](Note& n) { n.attack = up ? Attack::hammeredOn : Attack::pulledOff; });
   else if (up)
@@ -175,6 +176,7 @@ void EntryReader::slideWord() {
   std::optional<int> origin;
   if (is(Word::from) && is(Word::number, 1)) origin = here(1).value, at_ += 2;
   take(Word::to);
+  lengthBeforeFret();
   const bool leads = is(Word::number) || is(Word::open);
   const bool after = clause_.lastFret() != nullptr;
   if (leads && (after || origin)) {

@@ -68,11 +68,31 @@ bool EntryReader::lengthWord() {
     flush();
     entry_.steps.push_back({{}, {}, length, token.range});
   } else if (all) {
-    all_ = length;
+    sayOfAll(length);
   } else {
     sayLength(length);
   }
   return true;
+}
+
+/// "8 slide quarter 10": a length right before the fret that it belongs to.
+void EntryReader::lengthBeforeFret() {
+  std::size_t ahead = is(Word::dotted) ? 1 : 0;
+  const Word word = here(ahead).word;
+  const bool value = word == Word::whole || word == Word::half || word == Word::quarter || word == Word::eighth ||
+                     word == Word::sixteenth || word == Word::thirtySecond;
+  if (!value) return;
+  if (is(Word::triplet, ++ahead)) ++ahead;
+  if (is(Word::number, ahead) || is(Word::open, ahead)) lengthWord();
+}
+
+/// "all eighths": of every note so far, and of those to come until another length is said.
+void EntryReader::sayOfAll(Beats length) {
+  for (EnteredStep& s : entry_.steps) s.length = length;
+  for (Clause::Item& item : waiting_) item.length = length;
+  for (Clause::Item& item : clause_.items)
+    if (!item.isString()) item.length = length;
+  length_ = length;
 }
 
 /// "count 1 and 2 trip": where the notes of the clause before it (or of this one) lie in the bar, one after the other.

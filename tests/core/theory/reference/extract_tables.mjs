@@ -5,7 +5,8 @@
 //     NODE_PATH=DIR/node_modules node extract_tables.mjs
 //
 // tonal_chords.tsv      symbol, semitones above the root (tonal, MIT)
-// chords_db_shapes.tsv  key, suffix, frets from the lowest string (x = silent), MIDI notes (chords-db, MIT)
+// chords_db_shapes.tsv  key, suffix, frets from the lowest string (x = silent), MIDI notes, fingers (0 = none;
+//                       chords-db, MIT)
 
 import { createRequire } from 'module';
 import { writeFileSync } from 'fs';
@@ -23,6 +24,6 @@ const chords = ChordType.all().flatMap((type) =>
 writeFileSync(join(folder, 'tonal_chords.tsv'), chords.join('\n') + '\n');
 
 const shapes = Object.values(guitar.chords).flatMap((list) => list).flatMap(({ key, suffix, positions }) =>
-  positions.slice(0, 2).map(({ frets, baseFret, midi }) =>
-    [key, suffix, frets.map((f) => (f < 0 ? 'x' : f === 0 ? 0 : f + baseFret - 1)).join(' '), midi.join(' ')].join('\t')));
+  positions.slice(0, 2).map(({ frets, baseFret, midi, fingers }) =>
+    [key, suffix, frets.map((f) => (f < 0 ? 'x' : f === 0 ? 0 : f + baseFret - 1)).join(' '), midi.join(' '), fingers.join(' ')].join('\t')));
 writeFileSync(join(folder, 'chords_db_shapes.tsv'), shapes.join('\n') + '\n');

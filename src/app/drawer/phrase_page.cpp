@@ -1,0 +1,259 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/drawer/phrase_page.h"
+
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QPushButton>
+#include <QSpinBox>
+#include <QTableWidget>
+
+#include "app/drawer/questions_box.h"
+#include "app/phrasebench/note_words.h"
+#include "app/theme/pieces.h"
+#include "app/theme/words.h"
+#include "app/workbench/workbench.h"
+#include "core/base/text.h"
+
+namespace ear {
+namespace {
+
+constexpr std::size_t kShownWays = 4;
+constexpr int kMostDoubts = 210;  // pixels
+
+}  // namespace
+
+PhrasePage::PhrasePage(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+  auto* column = pageColumn(this);
+  hint_ = wrappingLabel(this, "phrase-hint", Theme::Face::sentence);
+  column->addWidget(hint_);
+  name_ = new QLineEdit(this);
+  name_->setObjectName("phrase-name");
+  name_->setPlaceholderText(tr("Name of the phrase"));
+  name_->setAccessibleName(tr("Name of the phrase"));
+  number_ = new QSpinBox(this);
+  number_->setObjectName("phrase-number");
+  number_->setRange(0, 99);
+  number_->setSpecialValueText(tr("no number"));
+  number_->setAccessibleName(tr("Number in the chain"));
+  number_->setToolTip(tr("Its place in the chain in which the solo is taught"));
+  faith_ = new QComboBox(this);
+  faith_->setObjectName("phrase-faith");
+  faith_->addItems({tr("as recorded"), tr("arranged"), tr("in the style")});
+  faith_->setAccessibleName(tr("How true it is to the recording"));
+  faith_->setToolTip(tr("As recorded; arranged, as parts that were merged for one pair of hands; or in the style"));
+  column->addWidget(name_);
+  column->addLayout(rowOf({number_, faith_}));
+  remark_ = new QLineEdit(this);
+  remark_->setObjectName("phrase-remark");
+  remark_->setPlaceholderText(tr("A remark, such as the hand's position or the tone"));
+  remark_->setAccessibleName(tr("Remark on the phrase"));
+  column->addWidget(remark_);
+  made_ = new QLineEdit(this);
+  made_->setObjectName("phrase-made");
+  made_->setPlaceholderText(tr("What is made easier, such as “without the bends”"));
+  made_->setAccessibleName(tr("What is made easier in this level"));
+  levelAway_ = plainButton(this, "phrase-level-away", tr("Remove"), tr("Take this level away; Ctrl+Z brings it back"));
+  auto* level = new QHBoxLayout;
+  level->addWidget(made_, 1);
+  level->addWidget(levelAway_);
+  column->addLayout(level);
+  link_ = wrappingLabel(this, "phrase-link", Theme::Face::text);
+  detach_ = plainButton(this, "phrase-detach", tr("Make it its own"),
+                        tr("The notes become its own; a correction of the other one no longer reaches it"));
+  column->addWidget(link_);
+  column->addLayout(rowOf({detach_}));
+  column->addSpacing(6);
+  column->addWidget(caption(tr("What is wrong or open in it"), this));
+  state_ = wrappingLabel(this, "phrase-state", Theme::Face::text);
+  column->addWidget(state_);
+  doubts_ = new QTableWidget(0, 2, this);
+  doubts_->setObjectName("phrase-doubts");
+  doubts_->setAccessibleName(tr("What the checks found"));
+  doubts_->setHorizontalHeaderLabels({tr("Where"), tr("What")});
+  doubts_->verticalHeader()->hide();
+  doubts_->verticalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
+  doubts_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+  doubts_->setSelectionBehavior(QAbstractItemView::SelectRows);
+  doubts_->setShowGrid(false);
+  doubts_->setWordWrap(true);
+  doubts_->horizontalHeader()->setSectionResizeMode(1, QHeaderView::Stretch);
+  doubts_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft);
+  doubts_->setColumnWidth(0, 64);
+  doubts_->setToolTip(tr("Click one to choose its note; Return plays the spot, once more what is written"));
+  column->addWidget(doubts_);
+  check_ = plainButton(this, "phrase-check", tr("Check by ear"),
+                       tr("Compare every note with the recording, the part isolated as it sits  (Ctrl+Shift+E)"));
+  column->addLayout(rowOf({check_}));
+  column->addSpacing(6);
+  column->addWidget(caption(tr("The chosen notes"), this));
+  note_ = wrappingLabel(this, "phrase-note", Theme::Face::text);
+  column->addWidget(note_);
+  confirm_ = plainButton(this, "phrase-confirm", tr("Confirm by ear"), tr("You heard that it is so"));
+  column->addLayout(rowOf({confirm_}));
+  ways_ = new QListWidget(this);
+  ways_->setObjectName("phrase-ways");
+  ways_->setAccessibleName(tr("Other places on the neck"));
+  ways_->setToolTip(tr("Ways to play these notes, the easiest first; double-click or Return takes one"));
+  ways_->setMaximumHeight(118);
+  ways_->setWordWrap(true);
+  ways_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  column->addWidget(ways_);
+  questions_ = new QuestionsBox(bench, this);
+  column->addWidget(questions_);
+  column->addStretch();
+
+  PhraseKeeper& phrases = bench.phrases();
+  connect(name_, &QLineEdit::textEdited, this, [&phrases](const QString& words) {
+    phrases.describe(
+        tr("Name the phrase"), [&](Phrase& p) { p.name = words.toStdString(); }, "name");
+  });
+  connect(remark_, &QLineEdit::textEdited, this, [&phrases](const QString& words) {
+    phrases.describe(
+        tr("Remark on the phrase"), [&](Phrase& p) { p.remark = words.toStdString(); }, "remark");
+  });
+  connect(made_, &QLineEdit::textEdited, this, [&phrases](const QString& words) {
+    phrases.describe(
+        tr("What is made easier"),
+        [&, level = phrases.level()](Phrase& p) { p.levels.change()[level].made = words.toStdString(); }, "made");
+  });
+  connect(levelAway_, &QPushButton::clicked, &phrases, &PhraseKeeper::removeLevel);
+  connect(number_, &QSpinBox::valueChanged, this, [&phrases](int n) {
+    phrases.describe(
+        tr("Number the phrase"), [&](Phrase& p) { p.number = n; }, "number");
+  });
+  connect(faith_, &QComboBox::activated, this, [&phrases](int i) {
+    phrases.describe(tr("How true it is"), [&](Phrase& p) { p.faith = static_cast<Faith>(i); });
+  });
+  connect(detach_, &QPushButton::clicked, &phrases, &PhraseKeeper::detach);
+  connect(check_, &QPushButton::clicked, this,
+          [this] { bench_.phraseEar().listening() ? bench_.phraseEar().stopListening() : bench_.phraseEar().check(); });
+  connect(confirm_, &QPushButton::clicked, &phrases, &PhraseKeeper::confirmChosen);
+  connect(doubts_, &QTableWidget::cellClicked, this,
+          [this](int row, int) { bench_.phrases().choose({rows_[static_cast<std::size_t>(row)]}); });
+  connect(doubts_, &QTableWidget::cellActivated, this, [this](int row, int) {
+    bench_.phrases().choose({rows_[static_cast<std::size_t>(row)]});
+    loopChosen(bench_);
+  });
+  connect(ways_, &QListWidget::itemActivated, this,
+          [this](QListWidgetItem* item) { bench_.phrases().placeAnew(static_cast<std::size_t>(ways_->row(item))); });
+  connect(&phrases, &PhraseKeeper::changed, this, &PhrasePage::refresh);
+  connect(&bench.phraseEar(), &PhraseEar::changed, this, &PhrasePage::refresh);
+  connect(&bench.phraseEar(), &PhraseEar::progressed, this, [this](double share) {
+    if (bench_.phraseEar().listening()) state_->setText(tr("Listening … %1").arg(percent(share)));
+  });
+  refresh();
+}
+
+void PhrasePage::describeLevel() {
+  made_->setFocus();
+}
+
+void PhrasePage::showLink() {
+  const Phrase* p = bench_.phrases().phrase();
+  const bool linked = p != nullptr && p->link.has_value();
+  link_->setVisible(linked);
+  detach_->setVisible(linked);
+  if (!linked) return;
+  const Phrase* other = std::as_const(bench_.document()).study().phrase(p->link->to);
+  const int changed = static_cast<int>(p->link->changed.size() + p->link->without.size());
+  const QString problem = text(bench_.phrases().view().shown.problem);
+  QString words = tr("The same as “%1”").arg(other != nullptr ? text(other->name) : tr("a phrase that is gone"));
+  if (p->link->frets != 0) words += tr(", %1 frets up").arg(p->link->frets);
+  words += changed == 0 ? tr(", note for note.")
+                        : tr(", but for %1, starred in the tab.").arg(counted(changed, tr("note"), tr("notes")));
+  if (!p->link->how.empty()) words += " " + text(p->link->how);
+  link_->setText(problem.isEmpty() ? words : problem);
+}
+
+void PhrasePage::listDoubts() {
+  const auto doubts = doubtsOf(bench_);
+  rows_.clear();
+  doubts_->setRowCount(static_cast<int>(doubts.size()));
+  const Phrase* p = bench_.phrases().phrase();
+  int row = 0;
+  for (const Doubt& d : doubts) {
+    rows_.push_back(d.note);
+    const QString where = p != nullptr ? text(clockTenths(bench_.phrases().timeOf(*p, d.at))) : QString();
+    doubts_->setItem(row, 0, new QTableWidgetItem(where));
+    auto* what = new QTableWidgetItem(d.sentence);
+    what->setToolTip(d.byEar ? tr("By ear") : tr("By arithmetic"));
+    doubts_->setItem(row++, 1, what);
+  }
+  doubts_->setVisible(!doubts.empty());
+  doubts_->resizeRowsToContents();
+  int high = doubts_->horizontalHeader()->height() + 4;
+  for (int r = 0; r < doubts_->rowCount(); ++r) high += doubts_->rowHeight(r);
+  doubts_->setFixedHeight(std::min(high, kMostDoubts));
+  const bool ear = bench_.phraseEar().checked();
+  const int extra = static_cast<int>(bench_.phraseEar().unwritten().size());
+  QString state = p == nullptr || bench_.phrases().view().shown.notes.empty() ? tr("Nothing is written yet.")
+                  : doubts.empty() ? (ear ? tr("Every note is heard where it is written.")
+                                          : tr("The arithmetic adds up. The recording was not asked yet."))
+                                   : tr("%1 to look at, the likeliest first.")
+                                         .arg(counted(static_cast<int>(doubts.size()), tr("thing"), tr("things")));
+  if (ear && extra > 0)
+    state +=
+        tr(" %1 heard and not written, perhaps of another part.").arg(counted(extra, tr("note is"), tr("notes are")));
+  if (const auto shift = bench_.phraseEar().commonShift(); ear && shift)
+    state =
+        tr("Nearly all of it sounds %1 %2 than written: strings tuned %3, or a capo? Settle the guitar (Shift+G), then "
+           "check again.")
+            .arg(counted(std::abs(*shift), tr("semitone"), tr("semitones")), *shift < 0 ? tr("lower") : tr("higher"),
+                 *shift < 0 ? tr("down") : tr("up"));
+  if (bench_.phraseEar().listening()) state = tr("Listening …");
+  state_->setText(state);
+  check_->setText(bench_.phraseEar().listening() ? tr("Stop") : tr("Check by ear"));
+  check_->setEnabled(p != nullptr);
+}
+
+void PhrasePage::showChosen() {
+  const auto some = bench_.phrases().chosenNotes();
+  const PhraseKeeper::View& view = bench_.phrases().view();
+  note_->setText(some.empty()       ? tr("None. Click a note in the tab, or step through it with the arrows.")
+                 : some.size() == 1 ? noteTip(bench_, some.front().id)
+                                    : tr("%1 notes.").arg(some.size()));
+  confirm_->setEnabled(!some.empty());
+  ways_->clear();
+  const auto ways = some.empty() ? std::vector<LinePlacing>{} : bench_.phrases().waysOfChosen(kShownWays);
+  for (const LinePlacing& way : ways) {
+    QString words = capitalised(text(sentenceOf(way)));
+    if (some.size() == 1 && !way.places.empty())
+      words = capitalised(text(placeName(bench_.session().notation(), view.guitar, way.places.front(),
+                                         bench_.document().fretsFromNut(), bench_.session().spelling())));
+    bool here = way.places.size() == some.size();
+    for (std::size_t i = 0; here && i < some.size(); ++i) here = way.places[i] == some[i].place;
+    ways_->addItem(here ? tr("%1 (as written)").arg(words) : words);
+  }
+  ways_->setVisible(!ways.empty());
+}
+
+void PhrasePage::refresh() {
+  const Phrase* p = bench_.phrases().phrase();
+  const QSignalBlocker a(name_), b(remark_), c(number_), d(faith_);
+  const auto keep = [](QLineEdit* line, const QString& words) {
+    if (line->text() != words) line->setText(words);
+  };
+  keep(name_, p != nullptr ? text(p->name) : QString());
+  const std::size_t level = bench_.phrases().level();
+  keep(made_, p != nullptr && level > 0 ? text((*p->levels)[level].made) : QString());
+  made_->setVisible(level > 0);
+  levelAway_->setVisible(level > 0);
+  keep(remark_, p != nullptr ? text(p->remark) : QString());
+  number_->setValue(p != nullptr ? p->number : 0);
+  faith_->setCurrentIndex(p != nullptr ? static_cast<int>(p->faith) : 0);
+  for (QWidget* w : std::initializer_list<QWidget*>{name_, remark_, number_, faith_}) w->setEnabled(p != nullptr);
+  const auto notes = static_cast<int>(bench_.phrases().view().shown.notes.size());
+  hint_->setText(p == nullptr ? tr("No phrase in hand")
+                              : tr("%1, %2 to %3")
+                                    .arg(counted(notes, tr("note"), tr("notes")), text(clockTenths(p->span.start)),
+                                         text(clockTenths(p->span.end))));
+  showLink();
+  listDoubts();
+  showChosen();
+}
+
+}  // namespace ear

@@ -1,0 +1,225 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/workbench/phrase_ear.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "app/theme/words.h"
+#include "app/workbench/workbench.h"
+#include "core/listening/frontend/spectra.h"
+#include "core/playback/isolator.h"
+#include "core/theory/pitch.h"
+
+namespace ear {
+namespace {
+
+constexpr Seconds kAround{0.3};  // heard before and behind the notes that are checked
+
+TimeSpan moved(TimeSpan span, Seconds by) {
+  return {span.start + by, span.end + by};
+}
+
+/// Notes whose times count from a place of the take, in its own time.
+std::vector<PlayedNote> from(std::vector<PlayedNote> notes, Seconds start) {
+  for (PlayedNote& n : notes) {
+    n.note.span = moved(n.note.span, start);
+    if (n.bend) n.bend->rise = moved(n.bend->rise, start);
+    if (n.bend && n.bend->released) *n.bend->released += start;
+    if (n.vibrato) n.vibrato->span = moved(n.vibrato->span, start);
+    if (n.slide) n.slide->span = moved(n.slide->span, start);
+  }
+  return notes;
+}
+
+}  // namespace
+
+PhraseEar::PhraseEar(Workbench& bench) : QObject(&bench), bench_(bench), job_(this) {
+  connect(&job_, &BackgroundJob::progressed, this, &PhraseEar::progressed);
+  connect(&job_, &BackgroundJob::failed, &bench.session(), &Session::said);
+  connect(&job_, &BackgroundJob::finished, this, &PhraseEar::changed);
+  connect(&bench.phrases(), &PhraseKeeper::changed, this, [this] {
+    const Phrase* p = bench_.phrases().phrase();
+    const std::string now = p != nullptr ? p->id : "";
+    if (now == phrase_) return;
+    // What was heard of a passage goes on into the phrase that is begun over it.
+    if (phrase_.empty() && p->span == heardSpan_) {
+      phrase_ = now;
+      return;
+    }
+    phrase_ = now;
+    walking_ = false;
+    suggestions_.clear(), verdicts_.clear(), unwritten_.clear(), shift_.reset();
+    emit changed();
+  });
+  connect(&bench.analysis(), &Analysis::soundChanged, this, [this] {
+    job_.cancel();
+    walking_ = false;
+    suggestions_.clear(), verdicts_.clear(), unwritten_.clear(), shift_.reset();
+    emit changed();
+  });
+}
+
+PhraseEar::~PhraseEar() {
+  job_.cancel();
+}
+
+Isolation PhraseEar::isolationOfPart() const {
+  const Isolation& set = bench_.transport().sounding().isolation;
+  if (!set.plain()) return set;
+  Isolation side;
+  const Side where = bench_.document().part().side;
+  if (bench_.document().parts().size() > 1 && where != Side::centre)
+    side.channel = where == Side::left ? Isolation::Channel::left : Isolation::Channel::right;
+  return side;
+}
+
+std::optional<TimeSpan> PhraseEar::spanToHear() const {
+  if (const Phrase* p = bench_.phrases().phrase()) return p->span;
+  return bench_.selection().passage();
+}
+
+/// The notes in hand with their seconds, counted from a place of the take; those without a time are left out.
+std::vector<Note> PhraseEar::timedNotes(Seconds start) const {
+  std::vector<Note> timed;
+  const Phrase* p = bench_.phrases().phrase();
+  if (p == nullptr) return timed;
+  const PhraseTime time(*p, bench_.phrases().timeMap());
+  for (const ShownNote& s : bench_.phrases().view().shown.notes)
+    if (const auto span = time.spanOf(s.note)) {
+      timed.push_back(s.note);
+      timed.back().free = moved(*span, -start);
+    }
+  return timed;
+}
+
+void PhraseEar::hear(TimeSpan span, For what) {
+  if (!bench_.transport().hasSound()) return bench_.say(tr("The recording is not there yet."));
+  if (span.length() > EarKeeper::kLongest)
+    return bench_.say(tr("The passage is too long to be heard note by note: take one of up to %1 seconds.")
+                          .arg(std::lround(EarKeeper::kLongest.value)));
+  const Phrase* p = bench_.phrases().phrase();
+  job_.run([this, recording = bench_.transport().player().shared(), span, what, isolation = isolationOfPart(),
+            guitar = bench_.phrases().view().guitar, timed = timedNotes(span.start),
+            offset = bench_.document().offset(),
+            id = p != nullptr ? p->id : std::string()](const Progress& progress, const BackgroundJob::Post& post) {
+    const Recording part = isolatedPart(recording, span, isolation);
+    auto voice = std::make_shared<const HeardVoice>(hearVoice(part, offset, progress));
+    if (progress.cancelled()) return;
+    std::shared_ptr<const EarCheck> verdicts;
+    if (what == For::check) {
+      const TimeMap noBeats;  // the notes have their seconds
+      verdicts = std::make_shared<const EarCheck>(
+          checkByEar(timed, *voice, measureSalience(listeningMono(part), progress), {{}, noBeats}, guitar));
+    }
+    if (progress.cancelled()) return;
+    post([this, voice, verdicts, span, what, id] {
+      const Phrase* now = bench_.phrases().phrase();
+      if ((now != nullptr ? now->id : "") != id) return;
+      if (verdicts)
+        keepVerdicts(*verdicts, span);
+      else
+        useVoice(*voice, span, what == For::walk);
+    });
+  });
+  emit changed();
+}
+
+// --- suggestions -----------------------------------------------------------------------------------------------
+
+void PhraseEar::suggest() {
+  if (const auto span = spanToHear())
+    hear(*span, For::suggestions);
+  else
+    bench_.say(tr("Take a passage first: drag one, or press O to loop the bar at the playhead."));
+}
+
+void PhraseEar::useVoice(const HeardVoice& voice, TimeSpan span, bool thenWalk) {
+  heardSpan_ = span;
+  // The steps of a walk are passages themselves: the phrase has to be there before.
+  if (thenWalk && bench_.phrases().phrase() == nullptr) bench_.phrases().begin();
+  const PhraseKeeper& phrases = bench_.phrases();
+  Phrase here;
+  here.span = span;
+  if (const Phrase* p = phrases.phrase()) here = *p;
+  const PhraseTime time(here, phrases.timeMap());
+  const Guitar guitar = phrases.phrase() != nullptr ? phrases.view().guitar : bench_.document().guitar();
+  auto found = suggestionsFor(from(voice.notes, span.start), time, {guitar});
+  if (found.empty())
+    bench_.say(tr("No voice that stands out is heard here. Isolate the guitar, or take another passage."));
+  if (thenWalk && !found.empty()) {
+    heard_ = std::move(found);
+    step_ = agreed_ = 0;
+    word_.clear(), said_.clear();
+    walking_ = true;
+    suggestions_.clear();
+    playStep();
+  } else {
+    suggestions_ = std::move(found);
+  }
+  emit changed();
+}
+
+void PhraseEar::takeNext() {
+  if (suggestions_.empty()) return;
+  const Suggestion first = suggestions_.front();
+  suggestions_.erase(suggestions_.begin());
+  bench_.phrases().putNotes(tr("Take what was heard"), {first.note});
+  emit changed();
+}
+
+void PhraseEar::takeAll() {
+  if (suggestions_.empty()) return;
+  std::vector<Note> all;
+  for (const Suggestion& s : suggestions_) all.push_back(s.note);
+  suggestions_.clear();
+  bench_.phrases().putNotes(tr("Take all that was heard"), std::move(all));
+  emit changed();
+}
+
+void PhraseEar::dropSuggestions() {
+  suggestions_.clear();
+  emit changed();
+}
+
+// --- check -----------------------------------------------------------------------------------------------------
+
+void PhraseEar::check() {
+  const Phrase* p = bench_.phrases().phrase();
+  if (p == nullptr || bench_.phrases().view().shown.notes.empty())
+    return bench_.say(tr("There is nothing to check yet: write the notes of a phrase first."));
+  const PhraseTime time(*p, bench_.phrases().timeMap());
+  std::optional<TimeSpan> all;
+  for (const ShownNote& s : bench_.phrases().view().shown.notes)
+    if (const auto span = time.spanOf(s.note))
+      all = all ? TimeSpan{std::min(all->start, span->start), std::max(all->end, span->end)} : *span;
+  if (!all)
+    return bench_.say(
+        tr("The beats of this take are not known, so that it cannot be said when these notes sound. Tap "
+           "the beat with T."));
+  hear({std::max(Seconds(0), all->start - kAround), std::min(bench_.analysis().duration(), all->end + kAround)},
+       For::check);
+}
+
+void PhraseEar::keepVerdicts(const EarCheck& check, TimeSpan span) {
+  verdicts_.clear();
+  for (const ShownNote& s : bench_.phrases().view().shown.notes)
+    for (const NoteVerdict& v : check.verdicts)
+      if (v.note == s.note.id) verdicts_[s.note.id] = {s.note, v};
+  std::vector<Note> notes;
+  for (const ShownNote& s : bench_.phrases().view().shown.notes) notes.push_back(s.note);
+  shift_ = ear::commonShift(check, notes, bench_.phrases().view().guitar);
+  unwritten_ = from(check.unwritten, span.start);
+  emit changed();
+}
+
+const NoteVerdict* PhraseEar::verdictOf(const Note& note) const {
+  const auto found = verdicts_.find(note.id);
+  if (found == verdicts_.end()) return nullptr;
+  // What is said of its finger or its certainty does not change what sounds.
+  const Note& then = found->second.note;
+  const bool same = then.place == note.place && then.at == note.at && then.free == note.free &&
+                    then.bend == note.bend && then.harmonic == note.harmonic;
+  return same ? &found->second.verdict : nullptr;
+}
+
+}  // namespace ear

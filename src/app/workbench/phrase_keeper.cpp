@@ -1,0 +1,275 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/workbench/phrase_keeper.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "app/theme/words.h"
+#include "app/workbench/workbench.h"
+#include "core/base/text.h"
+#include "core/practice/nesting.h"
+
+namespace ear {
+namespace {
+
+constexpr int kRaster = 48;  // of a beat: where notes that are free of it are drawn
+
+Seconds overlap(TimeSpan a, TimeSpan b) {
+  return std::min(a.end, b.end) - std::max(a.start, b.start);
+}
+
+}  // namespace
+
+PhraseKeeper::PhraseKeeper(Workbench& bench) : QObject(&bench), bench_(bench) {
+  bench.session().whenChanged(kOfBrief | Changed::phrases | Changed::title, this, [this] { forget(); });
+  connect(&bench.session(), &Session::studyReplaced, this, [this] { id_.clear(), copied_.clear(); });
+  connect(&bench.session(), &Session::takeEntered, this, [this] { id_.clear(), forget(), followSelection(); });
+  connect(&bench.selection(), &Selection::changed, this, &PhraseKeeper::followSelection);
+}
+
+void PhraseKeeper::forget() {
+  views_.clear();
+  map_.reset();
+  const Phrase* now = phrase();
+  if (now == nullptr) {
+    id_.clear(), chosen_.clear(), level_ = 0;
+  } else {
+    level_ = std::min(level_, now->levels->size() - 1);
+    std::erase_if(chosen_, [notes = notes()](int id) {
+      return std::none_of(notes.begin(), notes.end(), [id](const Note& n) { return n.id == id; });
+    });
+  }
+  emit changed();
+}
+
+// --- which -----------------------------------------------------------------------------------------------------
+
+std::vector<const Phrase*> PhraseKeeper::ofTake() const {
+  std::vector<const Phrase*> phrases;
+  if (bench_.take() == nullptr) return phrases;
+  for (const Phrase& p : bench_.document().study().phrases)
+    if (p.take == bench_.take()->id) phrases.push_back(&p);
+  std::stable_sort(phrases.begin(), phrases.end(),
+                   [](const Phrase* a, const Phrase* b) { return a->span.start < b->span.start; });
+  return phrases;
+}
+
+const Phrase* PhraseKeeper::phrase() const {
+  const Study& study = bench_.document().study();
+  const Phrase* found = study.phrase(id_);
+  return found != nullptr && bench_.take() != nullptr && found->take == bench_.take()->id ? found : nullptr;
+}
+
+void PhraseKeeper::open(const std::string& id) {
+  const Phrase* wanted = std::as_const(bench_.document()).study().phrase(id);
+  if (wanted == nullptr) return;
+  const TimeSpan span = wanted->span;
+  const std::string part = wanted->part;
+  if (id_ != id) chosen_.clear(), level_ = 0;
+  id_ = id;
+  if (!part.empty()) bench_.document().takeInHand(part);
+  bench_.selection().put(span);
+  putCaretAtEnd();
+  emit opened();
+}
+
+void PhraseKeeper::step(bool next) {
+  const auto all = ofTake();
+  if (all.empty()) return bench_.say(tr("No phrase is written yet. Take a passage and type its notes."));
+  const auto here = std::find(all.begin(), all.end(), phrase());
+  const auto at = here - all.begin(), count = static_cast<std::ptrdiff_t>(all.size());
+  const auto to = here == all.end() ? (next ? 0 : count - 1) : (at + (next ? 1 : count - 1)) % count;
+  open(all[static_cast<std::size_t>(to)]->id);
+}
+
+/// What is looped is what is written: another phrase under the passage comes to hand, and none where none lies there.
+void PhraseKeeper::followSelection() {
+  const auto& passage = bench_.selection().passage();
+  if (!passage) return;
+  const auto holds = [&](const Phrase& p) { return overlap(p.span, *passage) > passage->length() * 0.5; };
+  if (const Phrase* now = phrase(); now != nullptr && holds(*now)) return;
+  const auto all = ofTake();
+  const std::string inHand = bench_.take() == nullptr ? "" : bench_.document().part().id;
+  const Phrase* found = nullptr;
+  for (const Phrase* p : all)
+    if (holds(*p) && (found == nullptr || p->part == inHand)) found = p;
+  if (found == nullptr && id_.empty()) return;
+  id_ = found != nullptr ? found->id : "";
+  chosen_.clear(), level_ = 0;
+  putCaretAtEnd();
+}
+
+Phrase PhraseKeeper::fresh(const Study& study, TimeSpan span) const {
+  Phrase p;
+  p.id = freshId(study, "phrase");
+  p.take = bench_.take()->id;
+  p.part = bench_.document().part().id;
+  p.span = span;
+  return p;
+}
+
+void PhraseKeeper::begin() {
+  if (bench_.take() == nullptr || bench_.analysis().duration() <= Seconds(0)) return;
+  if (!bench_.selection().passage()) bench_.form().loopHere();
+  const auto passage = bench_.selection().passage();
+  if (!passage) return;
+  const Phrase p = fresh(bench_.document().study(), *passage);
+  bench_.document().edit(tr("New phrase").toStdString(), [&](Study& s) { s.phrases.push_back(p); });
+  id_ = p.id, level_ = 0;
+  chosen_.clear();
+  putCaretAtEnd();
+}
+
+void PhraseKeeper::repeatHere() {
+  const Phrase* original = phrase();
+  const auto passage = bench_.selection().passage();
+  if (original == nullptr || !passage)
+    return bench_.say(tr("Open the phrase that comes again, then drag over where it does."));
+  if (overlap(original->span, *passage) > Seconds(0))
+    return bench_.say(
+        tr("The passage lies in the phrase itself. Drag over where it comes again, and press the key "
+           "before anything else is opened."));
+  Phrase p = fresh(bench_.document().study(), *passage);
+  p.part = original->part;
+  p.link = PhraseLink{.to = original->id};
+  bench_.document().edit(tr("The same phrase again").toStdString(), [&](Study& s) { s.phrases.push_back(p); });
+  open(p.id);
+}
+
+void PhraseKeeper::detach() {
+  describe(tr("Make the phrase its own"), [this, guitar = view().guitar](Phrase& p) {
+    ear::detach(std::as_const(bench_.document()).study().phrases, p, guitar);
+  });
+}
+
+void PhraseKeeper::remove() {
+  if (phrase() == nullptr) return;
+  bench_.document().edit(tr("Remove phrase").toStdString(),
+                         [id = id_](Study& s) { s.phrases.removeIf([&](const Phrase& p) { return p.id == id; }); });
+}
+
+void PhraseKeeper::describe(const QString& label, const std::function<void(Phrase&)>& change,
+                            const std::string& merge) {
+  if (phrase() == nullptr) return;
+  bench_.document().edit(
+      label.toStdString(), [&](Study& s) { change(*s.phrase(id_)); }, merge.empty() ? merge : merge + id_);
+}
+
+std::size_t PhraseKeeper::level() const {
+  return level_;
+}
+
+void PhraseKeeper::setLevel(std::size_t level) {
+  const Phrase* p = phrase();
+  if (p == nullptr || level >= p->levels->size()) return;
+  level_ = level;
+  chosen_.clear();
+  putCaretAtEnd();
+}
+
+void PhraseKeeper::addLevel(const QString& name) {
+  const Phrase* p = phrase();
+  if (p == nullptr) return;
+  const std::size_t count = p->levels->size();
+  describe(tr("Another level"), [&, notes = notes()](Phrase& changed) {
+    Arrangement level;
+    level.name = name.toStdString();
+    level.notes = notes;
+    changed.levels.change().push_back(std::move(level));
+  });
+  setLevel(count);
+}
+
+void PhraseKeeper::removeLevel() {
+  if (level_ == 0) return;
+  describe(tr("Remove the level"), [level = level_](Phrase& p) {
+    auto& levels = p.levels.change();
+    levels.erase(levels.begin() + static_cast<std::ptrdiff_t>(level));
+  });
+}
+
+// --- what it holds ---------------------------------------------------------------------------------------------
+
+const TimeMap& PhraseKeeper::timeMap() const {
+  if (!map_) {
+    const auto time = settled(bench_.brief().time);
+    const Grid grid = bench_.take() != nullptr ? gridOf(*bench_.take(), bench_.session().findings()) : Grid{};
+    map_ = TimeMap(grid, time ? time->swing : Swing{});
+  }
+  return *map_;
+}
+
+Seconds PhraseKeeper::timeOf(const Phrase& phrase, Beats place) const {
+  const PhraseTime time(phrase, timeMap());
+  return time.known() ? time.timeOf(place) : phrase.span.start + Seconds(place.value());
+}
+
+double PhraseKeeper::placeOf(const Phrase& phrase, Seconds at) const {
+  const PhraseTime time(phrase, timeMap());
+  return time.known() ? time.placeOf(at) : (at - phrase.span.start).value;
+}
+
+const PhraseKeeper::View& PhraseKeeper::viewOf(const Phrase& phrase, std::size_t level) const {
+  const Known key{phrase.id, level};
+  const auto found = views_.find(key);
+  return found != views_.end() ? found->second : views_.emplace(key, work(phrase, level)).first->second;
+}
+
+const PhraseKeeper::View& PhraseKeeper::view() const {
+  static const View kNone;
+  const Phrase* p = phrase();
+  return p != nullptr ? viewOf(*p, level_) : kNone;
+}
+
+PhraseKeeper::View PhraseKeeper::work(const Phrase& phrase, std::size_t level) const {
+  View view;
+  const auto parts = bench_.document().parts();
+  const auto part = std::find_if(parts.begin(), parts.end(), [&](const GuitarPart& g) { return g.id == phrase.part; });
+  if (part != parts.end()) {
+    const auto setup = setupOf(*part, bench_.session().findings());
+    view.guitar = guitarOf(isSettled(setup) ? setup->value : GuitarSetup{}, bench_.document().offset());
+    view.guitar.frets = part->frets;
+  } else {
+    view.guitar = bench_.document().guitar();
+  }
+  view.shown = shown(bench_.document().study().phrases, phrase, view.guitar, level);
+  view.start = phrase.span.start;
+  const PhraseTime time(phrase, timeMap());
+  view.timed = time.known();
+  ShownPhrase drawn = view.shown;
+  for (ShownNote& s : drawn.notes)
+    if (s.note.free) {
+      const auto place = [&](Seconds t) { return Beats(std::llround(placeOf(phrase, t) * kRaster), kRaster); };
+      s.note.at = place(s.note.free->start);
+      s.note.length = std::max(Beats(1, kRaster), place(s.note.free->end) - s.note.at);
+    }
+  std::stable_sort(drawn.notes.begin(), drawn.notes.end(),
+                   [](const ShownNote& a, const ShownNote& b) { return a.note.at < b.note.at; });
+  TabScoreContext context{view.guitar, bench_.session().notation(),
+                          part != parts.end() ? part->fretsFromNut : bench_.document().fretsFromNut()};
+  if (view.timed) {
+    Beats from(0), to(1);
+    to = Beats(std::llround(std::ceil(placeOf(phrase, phrase.span.end) - 0.1)));
+    for (const ShownNote& s : drawn.notes) from = std::min(from, s.note.at), to = std::max(to, s.note.end());
+    context.barLines = time.barLines(from, std::max(to, from + Beats(1)));
+  }
+  view.score = engrave(drawn, context);
+  for (const Beats line : view.score.barLines)
+    view.barNames << tr("%1   %2").arg(time.barAt(line)).arg(text(clockTenths(time.timeOf(line))));
+  std::vector<Note> plain;
+  for (const ShownNote& s : view.shown.notes) plain.push_back(s.note);
+  view.slips = slipsIn(plain, {view.guitar});
+  return view;
+}
+
+SlipContext PhraseKeeper::slipContext() const {
+  return {view().guitar};
+}
+
+std::vector<Note> PhraseKeeper::notes() const {
+  std::vector<Note> plain;
+  for (const ShownNote& s : view().shown.notes) plain.push_back(s.note);
+  return plain;
+}
+
+}  // namespace ear
