@@ -13,6 +13,7 @@
 #include "core/playback/isolator.h"
 #include "core/study/brief.h"
 #include "core/study/grid.h"
+#include "core/study/study_file.h"
 #include "support/sounds.h"
 
 namespace ear {
@@ -40,6 +41,35 @@ TEST_P(DemoTruth, ACountInIsNoMusic) {
   const auto place = barPlaceAt(grid, Seconds(std::max(music.value, 0.4) + 0.1));
   ASSERT_TRUE(place.has_value());
   EXPECT_EQ(place->bar, 1) << "the first bar that is played";
+}
+
+TEST(DemoStudy, ItsPhrasesAreWhatIsPlayed) {
+  const auto opened = loadStudy(std::string(DEMO_DIR) + "/copper-weather.innerear");
+  ASSERT_TRUE(opened) << opened.problem();
+  const Study& study = opened->study;
+  ASSERT_EQ(study.phrases.size(), 5U);
+  const auto truth = nlohmann::json::parse(std::ifstream(std::string(DEMO_DIR) + "/studio.truth.json"));
+  const std::vector<double> beats = truth["beats"];
+  for (const Phrase& p : study.phrases) {
+    const int guitar = p.part == "take1-left" ? 0 : 1;
+    const auto first = std::min_element(beats.begin(), beats.end(), [&](double a, double b) {
+      return std::abs(a - p.span.start.value) < std::abs(b - p.span.start.value);
+    });
+    for (const ShownNote& s : shown(study.phrases, p, Guitar{}).notes) {
+      const double place = s.note.at.value();
+      const auto beat = static_cast<std::size_t>(first - beats.begin()) + static_cast<std::size_t>(place);
+      const double at = beats[beat] + (place - std::floor(place)) * (beats[beat + 1] - beats[beat]);
+      // What is slid to starts no note of its own in the truth.
+      if (s.note.attack == Attack::slidInto) continue;
+      const bool there = std::any_of(truth["notes"].begin(), truth["notes"].end(), [&](const auto& n) {
+        return n["guitar"] == guitar && std::abs(n["start_s"].template get<double>() - at) < 0.02 &&
+               n["string"] == 6 - s.note.place.string && n["fret"] == s.note.place.fret &&
+               n.value("bend_cents", 0.0) == (s.note.bend ? s.note.bend->size->value : 0.0);
+      });
+      EXPECT_TRUE(there) << p.name << ", beat " << s.note.at.text() << ", string " << 6 - s.note.place.string << ", fret "
+                         << s.note.place.fret;
+    }
+  }
 }
 
 TEST_P(DemoTruth, TheLastVerseThatBreaksOffIsAnOutro) {

@@ -13,6 +13,8 @@ namespace ear {
 namespace {
 
 constexpr double kGap = 8.0;
+constexpr int kRow = 18;           // pixels of a row of blocks
+constexpr int kRoomForAll = 340;   // of the close-up
 constexpr int kName = 13;               // pixels of the row with the phrases' names
 constexpr double kLeastForNote = 12.0;  // pixels from note to note; where they are closer it is a block
 
@@ -33,9 +35,15 @@ TabLane::TabLane(Workbench& bench, QObject* parent) : Lane(parent), bench_(bench
   connect(&bench.phraseEar(), &PhraseEar::changed, this, &Lane::changed);
 }
 
-int TabLane::height(int) const {
+void TabLane::setWriting(bool on) {
+  writing_ = on;
+  emit changed();
+}
+
+int TabLane::height(int room) const {
   const auto phrases = bench_.phrases().ofTake();
   if (phrases.empty()) return 0;
+  if (!writing_ && room < kRoomForAll) return kRow;
   const TabScore& score = bench_.phrases().viewOf(*phrases.front()).score;
   TabLook look;
   look.gap = kGap;
@@ -45,6 +53,7 @@ int TabLane::height(int) const {
 
 bool TabLane::readable(const Phrase& phrase, const LaneView& view) const {
   const auto& heads = bench_.phrases().viewOf(phrase).score.heads;
+  if (view.area.height() <= kRow) return false;
   std::optional<double> before;
   std::set<Beats> moments;
   for (const TabHead& h : heads) moments.insert(h.at);
@@ -75,7 +84,7 @@ void TabLane::paint(QPainter& p, const LaneView& view) {
           score, [&](Beats at) { return view.xOf(bench_.phrases().timeOf(*phrase, at)); }, lookOf(bench_, *phrase));
       painter.paint(p, from, to, view.area.top() + kName);
     }
-    const QRectF block(from, view.area.top() + 2, to - from, readable(*phrase, view) ? 15 : view.area.height() - 6);
+    const QRectF block(from, view.area.top() + 2, to - from, readable(*phrase, view) ? 15 : std::min(kRow - 4.0, view.area.height() - 4));
     if (!readable(*phrase, view)) {
       p.setPen(Qt::NoPen);
       p.setBrush(phrase == inHand ? t.accentWash : t.panel);

@@ -15,8 +15,10 @@ class TabLane : public Lane {
  public:
   TabLane(Workbench& bench, QObject* parent);
 
-  /// None while nothing is written for the take.
+  /// None while nothing is written for the take; one row with the phrases' names where the close-up is low, unless the
+  /// bench is open.
   int height(int room) const override;
+  void setWriting(bool on);
   void paint(QPainter& p, const LaneView& view) override;
   void clicked(QPointF at, const LaneView& view) override;
   void doubleClicked(QPointF at, const LaneView& view) override;
@@ -31,6 +33,7 @@ class TabLane : public Lane {
   bool readable(const Phrase& phrase, const LaneView& view) const;
 
   Workbench& bench_;
+  bool writing_ = false;
 };
 
 }  // namespace ear

@@ -34,6 +34,7 @@
 #include "app/neck/neck_view.h"
 #include "app/phrasebench/entry_line.h"
 #include "app/phrasebench/phrase_bench.h"
+#include "app/phrasebench/tab_view.h"
 #include "app/start/start_view.h"
 
 namespace ear {
@@ -43,7 +44,7 @@ constexpr double kSoft = 0.35;  // of the volume, at most, when the program star
 
 bool typesInto(const QObject* widget) {
   return qobject_cast<const QLineEdit*>(widget) != nullptr || qobject_cast<const QPlainTextEdit*>(widget) != nullptr ||
-         qobject_cast<const QAbstractSpinBox*>(widget) != nullptr;
+         qobject_cast<const QAbstractSpinBox*>(widget) != nullptr || qobject_cast<const TabView*>(widget) != nullptr;
 }
 
 }  // namespace
@@ -181,6 +182,7 @@ void DeskWindow::showBench(bool on) {
   phraseBench_->setVisible(on);
   (*commands_)["bench"]->setChecked(on);
   brief_->fold(on);
+  closeUp_->tab().setWriting(on);
   if (on == was) return;
   if (on) neckBefore_ = (*commands_)["neck"]->isChecked();
   showNeck(!on && neckBefore_);

@@ -160,7 +160,8 @@ void EntryLine::explain() {
                 : QString();
   }
   word_->setText(words);
-  word_->setObjectName(wrong ? "warning" : "soft");
+  word_->setProperty("tone", wrong ? "warning" : "soft");
+  word_->style()->unpolish(word_);
   word_->style()->polish(word_);
 }
 

@@ -93,7 +93,8 @@ QString styleSheet(const Theme& t) {
     QProgressBar { background: HAIR; border: none; border-radius: 2px; max-height: 4px; }
     QProgressBar::chunk { background: ACCENT; border-radius: 2px; }
     QLabel#soft { color: SOFT; }
-    QLabel#warning { color: WARN; }
+    QLabel#warning, QLabel[tone="warning"] { color: WARN; }
+    QLabel[tone="soft"] { color: SOFT; }
     QLabel#notice { background: WASH; padding: 6px 12px; }
   )";
   const std::pair<const char*, QColor> names[] = {

@@ -48,7 +48,7 @@ class PhraseEar : public QObject {
   };
   WalkState walkState() const;
   /// A fret and a string, in the words of the entry line, or the name of a note. One that does not agree is told so;
-  /// said once more it stays.
+  /// said once more it stays. Several notes answer as many attacks.
   void answer(const QString& line);
   void answerPlace(FretPosition place);
   void takeHeard();

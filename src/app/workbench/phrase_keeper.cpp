@@ -175,6 +175,8 @@ void PhraseKeeper::addLevel(const QString& name) {
     Arrangement level;
     level.name = name.toStdString();
     level.notes = notes;
+    int id = freshNoteId(bench_.document().study().phrases);
+    for (Note& n : level.notes) n.id = id++;
     changed.levels.change().push_back(std::move(level));
   });
   setLevel(count);

@@ -155,14 +155,26 @@ void PhraseEar::answer(const QString& line) {
     return;
   }
   const Entry entry = readEntry(plain, bench_.phrases().entryContext());
-  if (!entry.clear() || entry.steps.size() != 1 || entry.steps.front().notes.empty()) {
+  std::vector<std::vector<Note>> said;
+  for (const EnteredStep& step : entry.steps)
+    if (!step.notes.empty()) said.push_back(step.notes);
+  if (!entry.clear() || said.empty()) {
     word_ = !entry.problems.empty()    ? text(entry.problems.front().text)
             : !entry.questions.empty() ? text(entry.questions.front().text)
-                                       : tr("One note, or notes that are struck together, at a time.");
+                                       : tr("Say a fret and a string, or the name of a note.");
     emit changed();
     return;
   }
-  judge(entry.steps.front().notes, words);
+  // Several notes answer as many attacks; the first that does not agree is where it stops.
+  for (std::size_t i = 0; i < said.size() && walking_; ++i) {
+    const int before = step_;
+    judge(std::move(said[i]), said.size() == 1 ? words : QString());
+    if (walking_ && step_ == before) {
+      if (said.size() > 1) word_ = tr("Note %1 of these: %2").arg(i + 1).arg(word_);
+      emit changed();
+      return;
+    }
+  }
 }
 
 void PhraseEar::judge(std::vector<Note> notes, const QString& said) {
@@ -180,7 +192,7 @@ void PhraseEar::judge(std::vector<Note> notes, const QString& said) {
     }
     agrees = agrees && found;
   }
-  if (!agrees && said != said_) {
+  if (!agrees && (said.isEmpty() || said != said_)) {
     said_ = said;
     word_ = octave ? tr("The right note in another octave. Listen again; the same answer once more keeps it.")
                    : tr("Something else is heard. Listen again; the same answer once more keeps yours.");

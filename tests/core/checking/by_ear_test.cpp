@@ -135,5 +135,13 @@ TEST_F(ByEar, EachNoteHasOneVerdictWhateverIsHeard) {
   }
 }
 
+TEST_F(ByEar, AllOfItASemitoneLowerIsNoMatterOfSingleNotes) {
+  for (PlayedNote& h : heard_) h.note.pitch = MidiPitch(h.note.pitch.value - 1);
+  EXPECT_EQ(commonShift(check(), notes_, guitar_), -1);
+  // Two wrong notes are two wrong notes.
+  for (std::size_t i = 2; i < heard_.size(); ++i) heard_[i].note.pitch = MidiPitch(heard_[i].note.pitch.value + 1);
+  EXPECT_EQ(commonShift(check(), notes_, guitar_), std::nullopt);
+}
+
 }  // namespace
 }  // namespace ear

@@ -44,7 +44,7 @@ std::string clearly(std::string_view line, const EntryContext& context = {}) {
 
 TEST(Entry, FretAndStringInBothOrders) {
   for (const char* line : {"12 on G", "G 12", "12 G", "3rd string 12", "12 3rd", "12 on the third string",
-                           "string 3 12", "string 3 fret 12", "fret 12 string 3", "twelve on g", "12 on the G string"})
+                           "string 3 12", "string 3 fret 12", "12 on 3", "fret 12 string 3", "twelve on g", "12 on the G string"})
     EXPECT_EQ(clearly(line), "3/12") << line;
 }
 
@@ -250,6 +250,24 @@ TEST(Entry, LengthsAndRests) {
   EXPECT_EQ(trip.steps[1].at, Beats(1, 3));
   EXPECT_EQ(trip.steps[2].notes[0].at, Beats(2, 3));
   EXPECT_THAT(read("5 7 8 A count 1 and").problems, SizeIs(1)) << "three notes, two places";
+}
+
+TEST(Entry, ALengthBelongsToItsFretWhereverItStands) {
+  const auto lengths = [](std::string_view line) {
+    std::string text;
+    for (const EnteredStep& s : read(line).steps) text += s.length.text() + " ";
+    return text;
+  };
+  EXPECT_EQ(lengths("8 slide quarter 10 on 2, 8"), "1/2 1 1 ") << "before a fret it holds from there on";
+  EXPECT_EQ(lengths("8 8 quarter on 2, 7"), "1/2 1 1/2 ") << "behind the last one it is that one's";
+  EXPECT_EQ(lengths("all sixteenths, 8 8 half on 2, 7"), "1/4 2 1/4 ") << "said of one note, it goes before what is said of all";
+  EXPECT_EQ(lengths("8 8 on 2, all sixteenths"), "1/4 1/4 ");
+}
+
+TEST(Entry, ASlideAtTheStartOfAClauseComesFromTheNoteBefore) {
+  EXPECT_EQ(read("8 2nd, slide to 10").steps[1].notes[0].attack, Attack::slidInto);
+  EXPECT_EQ(read("8 3rd, slide to 10 2nd").steps[1].notes[0].attack, Attack::slidFromBelow) << "on another string";
+  EXPECT_EQ(read("slide to 10 2nd").steps[0].notes[0].attack, Attack::slidFromBelow);
 }
 
 TEST(Entry, SlipsAreSaidWhereTheyAre) {

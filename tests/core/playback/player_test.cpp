@@ -47,6 +47,29 @@ TEST(Player, PlaysTheSamplesThemselvesAtFullSpeedAndPitch) {
   for (std::size_t i = 4096; i < heard.size(); ++i) ASSERT_EQ(heard[i], recording->left()[20 * 44100 + i - delay]);
 }
 
+TEST(Player, TheRecordingGoesToOneEarOrFallsSilentWhileWhatFollowsItSounds) {
+  Deck player(test::sine(440.0, 4.0));
+  player.play();
+  listen(player, 0.2);
+  const auto levels = [&](double level, double toLeft) {
+    player.setRecordingPlace(level, toLeft);
+    listen(player, 0.1);  // the change is ramped
+    std::vector<float> block(2 * 8192);
+    player.render(block);
+    std::pair<double, double> sums;
+    for (std::size_t i = 0; i < block.size(); i += 2) {
+      sums.first += std::abs(static_cast<double>(block[i]));
+      sums.second += std::abs(static_cast<double>(block[i + 1]));
+    }
+    return sums;
+  };
+  const auto whole = levels(1, 0), left = levels(1, 1), none = levels(0, 0);
+  EXPECT_NEAR(whole.first, whole.second, 1e-3 * whole.first);
+  EXPECT_NEAR(left.first, std::numbers::sqrt2 * whole.first, 0.02 * whole.first) << "both channels in one ear";
+  EXPECT_EQ(left.second, 0.0);
+  EXPECT_EQ(none.first, 0.0);
+}
+
 class AtSpeed : public testing::TestWithParam<std::pair<double, double>> {};
 
 TEST_P(AtSpeed, PitchIsKeptOrMovedAsAsked) {

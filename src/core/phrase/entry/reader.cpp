@@ -86,8 +86,12 @@ void EntryReader::word() {
   switch (token.word) {
     case Word::comma:
       return flush();
-    case Word::fret:
     case Word::on:
+      // "15 on 2": a number there is a string, where there is one of it.
+      if (is(Word::number) && numbered(here().value) && clause_.lastFret() != nullptr && changing_.empty())
+        ordinal();
+      return;
+    case Word::fret:
     case Word::conjunction:
     case Word::article:
     case Word::of:

@@ -1,0 +1,458 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/phrasebench/phrase_bench.h"
+
+#include <QComboBox>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QTableWidget>
+#include <cmath>
+
+#include "app/brief/brief_row.h"
+#include "app/drawer/phrase_page.h"
+#include "app/neck/neck_view.h"
+#include "app/phrasebench/entry_echo.h"
+#include "app/phrasebench/entry_line.h"
+#include "app/phrasebench/note_words.h"
+#include "app/phrasebench/tab_view.h"
+#include "app/theme/words.h"
+#include "desk_fixture.h"
+
+namespace ear::test {
+namespace {
+
+using testing::ElementsAre;
+using testing::IsEmpty;
+using testing::Lt;
+using testing::SizeIs;
+
+// The solo's first phrase: nine notes with two bends (the demo's truth), on the guitar a semitone down.
+constexpr TimeSpan kSolo{Seconds(83.427), Seconds(88.042)};
+
+class PhraseBenchTest : public DeskTest {
+ protected:
+  void SetUp() override {
+    DeskTest::SetUp();
+    openDemo();
+  }
+
+  PhraseKeeper& phrases() { return bench().phrases(); }
+  PhraseEar& ear() { return bench().phraseEar(); }
+  QLineEdit& line() { return window_->phraseBench().entry().line(); }
+  TabView& tab() { return window_->phraseBench().tab(); }
+  const std::vector<ShownNote>& notes() { return phrases().view().shown.notes; }
+  const Study& study() { return std::as_const(bench().document()).study(); }
+
+  void run(const char* command) { child<QAction>(command)->trigger(); }
+  /// Key by key, as fingers do.
+  int keys(QWidget& widget, const QString& typed) {
+    for (const QChar c : typed) QTest::keyClick(&widget, c.toLatin1());
+    return static_cast<int>(typed.size());
+  }
+  void say(const QString& words) {
+    line().setText(words);
+    QTest::keyClick(&line(), Qt::Key_Return);
+  }
+  std::string id(int number) { return "phrase" + std::to_string(number); }
+  void listen() {
+    ASSERT_TRUE(QTest::qWaitFor([&] { return !ear().listening(); }, 30000));
+    QApplication::processEvents();
+  }
+  /// The lead's guitar, and an empty passage over the solo.
+  void takeSolo() {
+    bench().document().edit("No phrases", [](Study& s) { s.phrases.clear(); });
+    bench().document().takeInHand("take1-right");
+    bench().selection().put(kSolo);
+  }
+  std::vector<std::string> heads() {
+    std::vector<std::string> texts;
+    for (const TabHead& h : phrases().view().score.heads) texts.push_back(h.text);
+    return texts;
+  }
+};
+
+TEST_F(PhraseBenchTest, ItOpensOverTheLowerHalfAndTheBriefFolds) {
+  EXPECT_FALSE(window_->phraseBench().isVisible());
+  auto* brief = window_->findChild<BriefRow*>();
+  const int before = brief->height();
+  press(Qt::Key_Return, Qt::ControlModifier);
+  EXPECT_TRUE(window_->phraseBench().isVisible());
+  EXPECT_TRUE(line().hasFocus());
+  QApplication::processEvents();
+  EXPECT_LT(brief->height(), before / 2);
+  EXPECT_FALSE(window_->neck().isVisible());
+  EXPECT_EQ(window_->drawer().page(), Drawer::phrase);
+  run("bench");
+  EXPECT_FALSE(window_->phraseBench().isVisible());
+  EXPECT_TRUE(window_->neck().isVisible()) << "it comes back";
+}
+
+// Counted as a person would type it, each key pressed at 150 ms.
+TEST_F(PhraseBenchTest, ALickOfTwelveNotesWithTwoBendsIsTypedInUnder25Seconds) {
+  takeSolo();
+  press(Qt::Key_Return, Qt::ControlModifier);
+  int count = 1;
+  count += keys(line(), "14 bent whole step 3rd, 12 15p12 2nd, 14 12 14 3rd, 12 15 bent whole step 2nd, 12 1st, 15 13 2nd");
+  QTest::keyClick(&line(), Qt::Key_Return);
+  ++count;
+  EXPECT_THAT(notes(), SizeIs(12));
+  int bends = 0;
+  for (const ShownNote& s : notes()) bends += s.note.bend && s.note.bend->size == Cents(200) ? 1 : 0;
+  EXPECT_EQ(bends, 2);
+  EXPECT_LT(count * 0.150, 25.0) << count << " keys";
+  RecordProperty("keys", count);
+}
+
+TEST_F(PhraseBenchTest, WhatIsTypedIsEchoedBeforeItIsWritten) {
+  takeSolo();
+  window_->showBench(true);
+  keys(line(), "15 on 2");
+  const QString echo = window_->findChild<EntryEcho*>()->words();
+  // String 2 of the guitar a semitone down is B flat: 15 frets up is D flat 5, the flat seventh of E flat minor.
+  EXPECT_TRUE(echo.contains("D♭5")) << echo.toStdString();
+  EXPECT_TRUE(echo.contains("♭7")) << echo.toStdString();
+  EXPECT_THAT(notes(), IsEmpty()) << "nothing is written before Return";
+}
+
+TEST_F(PhraseBenchTest, WhatIsNotUnderstoodStaysInTheLineAndIsExplained) {
+  takeSolo();
+  window_->showBench(true);
+  say("12 flurb");
+  EXPECT_EQ(line().text(), "12 flurb");
+  EXPECT_TRUE(child<QLabel>("entry-word")->text().contains("flurb"));
+  EXPECT_EQ(phrases().phrase(), nullptr);
+}
+
+TEST_F(PhraseBenchTest, AWordWithTwoMeaningsIsAskedBack) {
+  takeSolo();
+  window_->showBench(true);
+  line().setText("12 E");
+  QApplication::processEvents();
+  const auto choices = window_->findChildren<QPushButton*>("entry-choice");
+  ASSERT_EQ(choices.size(), 2);
+  EXPECT_THAT(choices[0]->text().toStdString(), testing::HasSubstr("high"));
+  QTest::keyClick(&line(), Qt::Key_Return);
+  EXPECT_EQ(phrases().phrase(), nullptr) << "nothing is guessed";
+  choices[1]->click();
+  QTest::keyClick(&line(), Qt::Key_Return);
+  ASSERT_THAT(notes(), SizeIs(1));
+  EXPECT_EQ(notes()[0].note.place.fret, 12);
+}
+
+TEST_F(PhraseBenchTest, ANoteIsFoundAndChangedWithTheKeysAlone) {
+  phrases().open(id(2));
+  window_->showBench(true);
+  tab().setFocus();
+  QTest::keyClick(&tab(), Qt::Key_Home);
+  QTest::keyClick(&tab(), Qt::Key_Right);
+  QTest::keyClick(&tab(), Qt::Key_Right);
+  ASSERT_THAT(phrases().chosen(), SizeIs(1));
+  const int chosen = *phrases().chosen().begin();
+  const auto fret = [&] {
+    for (const ShownNote& s : notes())
+      if (s.note.id == chosen) return s.note.place.fret;
+    return -1;
+  };
+  EXPECT_EQ(fret(), 12);
+  QTest::keyClick(&tab(), Qt::Key_1);
+  QTest::keyClick(&tab(), Qt::Key_0);
+  EXPECT_EQ(fret(), 10);
+  QTest::keyClick(&tab(), Qt::Key_Up, Qt::ShiftModifier);
+  EXPECT_EQ(fret(), 11);
+  run("undo");
+  run("undo");
+  EXPECT_EQ(fret(), 12) << "two steps: the typed fret, and the fret moved";
+  QTest::keyClick(&tab(), Qt::Key_Delete);
+  EXPECT_EQ(fret(), -1);
+  run("undo");
+  EXPECT_EQ(fret(), 12);
+}
+
+TEST_F(PhraseBenchTest, ClickingANoteChoosesItAndSaysAllOfIt) {
+  phrases().open(id(2));
+  window_->showBench(true);
+  QApplication::processEvents();
+  const int bent = notes().front().note.id;
+  QTest::mouseClick(&tab(), Qt::LeftButton, Qt::NoModifier, tab().rectOf(bent).center().toPoint());
+  EXPECT_THAT(phrases().chosen(), ElementsAre(bent));
+  const QString words = child<QLabel>("phrase-note")->text();
+  EXPECT_TRUE(words.contains("200 cents")) << words.toStdString();
+}
+
+TEST_F(PhraseBenchTest, WordsAboutTheChosenNoteChangeWhatItDoes) {
+  phrases().open(id(2));
+  window_->showBench(true);
+  const Note before = notes().front().note;
+  phrases().choose({before.id});
+  say("bent half step");
+  ASSERT_TRUE(notes().front().note.bend.has_value());
+  EXPECT_EQ(notes().front().note.bend->size, Cents(100));
+  EXPECT_EQ(notes().front().note.place, before.place);
+  EXPECT_EQ(notes().front().note.at, before.at);
+  EXPECT_EQ(notes().front().note.length, before.length);
+  say("finger 2");
+  EXPECT_EQ(notes().front().note.finger, Finger::second);
+}
+
+TEST_F(PhraseBenchTest, NotesAreCopiedBehindThemselves) {
+  phrases().open(id(3));
+  window_->showBench(true);
+  tab().setFocus();
+  const std::size_t count = notes().size();
+  QTest::keyClick(&tab(), Qt::Key_A, Qt::ControlModifier);
+  QTest::keyClick(&tab(), Qt::Key_C, Qt::ControlModifier);
+  QTest::keyClick(&tab(), Qt::Key_End);
+  QTest::keyClick(&tab(), Qt::Key_V, Qt::ControlModifier);
+  ASSERT_EQ(notes().size(), 2 * count);
+  std::set<int> ids;
+  for (const ShownNote& s : notes()) ids.insert(s.note.id);
+  EXPECT_EQ(ids.size(), 2 * count) << "each note has an id of its own";
+  EXPECT_EQ(notes()[count].note.bend, notes()[0].note.bend);
+}
+
+// --- with the recording ------------------------------------------------------------------------------------------
+
+TEST_F(PhraseBenchTest, WhatIsWrittenAsPlayedIsConfirmedAndAWrongFretIsNot) {
+  phrases().open(id(2));
+  window_->showBench(true);
+  press(Qt::Key_E, Qt::ControlModifier | Qt::ShiftModifier);
+  listen();
+  int heard = 0;
+  for (const auto& [note, check] : checksOf(bench())) heard += check == HeadCheck::heard ? 1 : 0;
+  EXPECT_EQ(heard, static_cast<int>(notes().size()));
+  const int wrong = notes()[2].note.id;
+  phrases().choose({wrong});
+  phrases().moveChosenByFrets(-2);
+  EXPECT_EQ(ear().verdictOf(notes()[2].note), nullptr) << "what was said of the old fret is no longer said";
+  press(Qt::Key_E, Qt::ControlModifier | Qt::ShiftModifier);
+  listen();
+  EXPECT_EQ(checksOf(bench()).at(wrong), HeadCheck::other);
+  const auto* table = child<QTableWidget>("phrase-doubts");
+  ASSERT_GT(table->rowCount(), 0);
+  EXPECT_TRUE(table->item(0, 1)->text().contains("is heard here")) << table->item(0, 1)->text().toStdString();
+  emit const_cast<QTableWidget*>(table)->cellClicked(0, 1);
+  EXPECT_THAT(phrases().chosen(), ElementsAre(wrong)) << "a click chooses the note";
+}
+
+TEST_F(PhraseBenchTest, AGuitarThatIsNotSettledIsSaidOnceAndNotForEachNote) {
+  bench().document().editPart("Standard", "take1-right", [](GuitarPart& p) {
+    p.setup = Decision<GuitarSetup>{GuitarSetup{}, Origin::set, 1.0, Evidence::Kind::setByHand};
+  });
+  phrases().open(id(2));
+  window_->showBench(true);
+  ear().check();
+  listen();
+  EXPECT_EQ(ear().commonShift(), -1);
+  EXPECT_TRUE(child<QLabel>("phrase-state")->text().contains("1 semitone lower"));
+}
+
+TEST_F(PhraseBenchTest, SuggestionsAreTakenAsAWholeOrOneByOne) {
+  takeSolo();
+  window_->showBench(true);
+  run("suggest");
+  listen();
+  const std::size_t offered = ear().suggestions().size();
+  ASSERT_GE(offered, 8U);
+  EXPECT_EQ(phrases().phrase(), nullptr) << "nothing is written by itself";
+  QTest::keyClick(window_.get(), Qt::Key_Return, Qt::ShiftModifier);
+  ASSERT_THAT(notes(), SizeIs(1));
+  EXPECT_EQ(notes()[0].note.origin, Origin::measured);
+  EXPECT_EQ(ear().suggestions().size(), offered - 1) << "the others are still offered";
+  QTest::keyClick(window_.get(), Qt::Key_Return, Qt::ShiftModifier | Qt::ControlModifier);
+  EXPECT_EQ(notes().size(), offered);
+  phrases().chooseAll();
+  phrases().confirmChosen();
+  EXPECT_EQ(notes()[0].note.origin, Origin::confirmed);
+}
+
+TEST_F(PhraseBenchTest, AWalkAsksForEachAttackAndTakesOneAnswerAtATime) {
+  takeSolo();
+  run("walk");
+  listen();
+  ASSERT_TRUE(ear().walking());
+  const int steps = ear().walkState().steps;
+  ASSERT_GE(steps, 8);
+  EXPECT_TRUE(bench().transport().playing()) << "the attack loops";
+  EXPECT_LT(bench().selection().passage()->length(), Seconds(1.6));
+  // A wrong answer is told so; the place stays.
+  say("5 on 6");
+  EXPECT_EQ(ear().walkState().step, 1);
+  EXPECT_TRUE(ear().walkState().word.contains("else")) << ear().walkState().word.toStdString();
+  // The right one goes on, with the bend that was measured.
+  say("14 on 3");
+  EXPECT_EQ(ear().walkState().step, 2);
+  EXPECT_EQ(ear().walkState().asHeard, 1);
+  ASSERT_FALSE(notes().empty());
+  EXPECT_EQ(notes()[0].note.origin, Origin::confirmed);
+  ASSERT_TRUE(notes()[0].note.bend.has_value());
+  EXPECT_NEAR(notes()[0].note.bend->size->value, 200, 30);
+  // The name of a note alone finds the place nearest to the hand: B4 is fret 12 on string 2 here, as it was just there.
+  QTest::keyClick(&line(), Qt::Key_Return);
+  EXPECT_EQ(ear().walkState().step, 3) << "Return alone takes what was heard";
+  int answers = 2;
+  while (ear().walking()) QTest::keyClick(&line(), Qt::Key_Return), ++answers;
+  EXPECT_EQ(answers, steps);
+  EXPECT_EQ(bench().selection().passage(), phrases().phrase()->span) << "the whole phrase is looped again";
+}
+
+TEST_F(PhraseBenchTest, ALickIsWalkedInFewerAnswersThanItHasNotes) {
+  takeSolo();
+  run("walk");
+  listen();
+  const int steps = ear().walkState().steps;
+  int answers = 0;
+  const auto answer = [&](const QString& words) { say(words), ++answers; };
+  answer("14 3rd");
+  answer("12 15 12 2nd");
+  answer("14 3rd");
+  EXPECT_EQ(ear().walkState().step, 6) << "three notes answered three attacks";
+  while (ear().walking()) answer("");
+  EXPECT_THAT(answers, Lt(12));
+  EXPECT_LT(answers, steps);
+  RecordProperty("answers", answers);
+}
+
+TEST_F(PhraseBenchTest, WhatIsWrittenSoundsInItsEar) {
+  phrases().open(id(2));
+  const auto levels = [&](WrittenVoice::Mode mode) {
+    bench().written().setMode(mode);
+    bench().transport().seek(kSolo.start);
+    output_->forget();
+    if (!bench().transport().playing()) bench().transport().togglePlay();
+    output_->advance(Seconds(2));
+    const Recording kept = output_->kept();
+    std::array<double, 2> level{};
+    for (std::size_t c = 0; c < 2; ++c)
+      for (std::size_t i = 20000; i < kept.frames(); ++i)
+        level[c] += std::pow(static_cast<double>(kept.channels[c][i]), 2) / static_cast<double>(kept.frames());
+    return level;
+  };
+  const auto whole = levels(WrittenVoice::Mode::off);
+  const auto alone = levels(WrittenVoice::Mode::alone);
+  EXPECT_GT(alone[0], 1e-6) << "the strings sound";
+  EXPECT_NEAR(alone[0] / alone[1], 1.0, 0.2) << "from the middle";
+  const auto each = levels(WrittenVoice::Mode::oneEach);
+  EXPECT_GT(each[0], 0.2 * whole[0]) << "the recording is in the left ear";
+  EXPECT_GT(each[1], 1e-6);
+  EXPECT_NE(each[0], each[1]);
+}
+
+// --- phrases among each other ------------------------------------------------------------------------------------
+
+TEST_F(PhraseBenchTest, ARepeatIsALinkAndItsDifferenceIsStarred) {
+  phrases().open(id(5));
+  EXPECT_EQ(notes().size(), phrases().viewOf(*study().phrase(id(1))).shown.notes.size());
+  EXPECT_TRUE(child<QLabel>("phrase-link")->text().contains("Opening hook"));
+  phrases().choose({notes()[3].note.id});
+  phrases().moveChosenByFrets(1);
+  int starred = 0;
+  for (const TabHead& h : phrases().view().score.heads) starred += h.differs ? 1 : 0;
+  EXPECT_EQ(starred, 1);
+  EXPECT_TRUE(study().phrase(id(5))->link.has_value()) << "still a link";
+  // A correction of the original reaches it.
+  phrases().open(id(1));
+  phrases().choose({notes()[0].note.id});
+  phrases().moveChosenByFrets(2);
+  phrases().open(id(5));
+  EXPECT_EQ(heads().front(), "11");
+  child<QPushButton>("phrase-detach")->click();
+  EXPECT_FALSE(study().phrase(id(5))->link.has_value());
+}
+
+TEST_F(PhraseBenchTest, LevelsStandOneBelowTheOther) {
+  phrases().open(id(3));
+  window_->showBench(true);
+  QApplication::processEvents();
+  const int one = tab().minimumHeight();
+  auto* levels = child<QPushButton>("bench-all-levels");
+  ASSERT_TRUE(levels->isVisible());
+  levels->click();
+  EXPECT_GT(tab().minimumHeight(), 3 * one / 2);
+  phrases().setLevel(1);
+  EXPECT_THAT(notes(), SizeIs(7));
+  run("phrase-level");
+  EXPECT_THAT(*study().phrase(id(3))->levels, SizeIs(3));
+  EXPECT_EQ(phrases().level(), 2U);
+}
+
+TEST_F(PhraseBenchTest, ThePassageBringsItsPhraseToHand) {
+  bench().document().takeInHand("take1-right");
+  bench().selection().set(TimeSpan{Seconds(89), Seconds(91)});
+  ASSERT_NE(phrases().phrase(), nullptr);
+  EXPECT_EQ(phrases().phrase()->id, id(3));
+  bench().selection().set(TimeSpan{Seconds(40), Seconds(44)});
+  EXPECT_EQ(phrases().phrase(), nullptr) << "nothing is written there";
+  run("phrase-on");
+  EXPECT_NE(phrases().phrase(), nullptr);
+}
+
+TEST_F(PhraseBenchTest, TheTabLiesUnderTheSoundItBelongsTo) {
+  phrases().open(id(2));
+  window_->showBench(true);
+  QApplication::processEvents();
+  CloseUp& view = window_->closeUp();
+  const QRectF lane = view.areaOf(view.tab());
+  ASSERT_FALSE(lane.isEmpty());
+  const double x = view.xOf(phrases().timeOf(*phrases().phrase(), notes()[4].note.at));
+  // String 3 of six, in the lane.
+  bool found = false;
+  for (double y = lane.top(); y < lane.bottom() && !found; y += 3) {
+    QTest::mouseClick(&view, Qt::LeftButton, Qt::NoModifier, QPoint(static_cast<int>(x), static_cast<int>(y)));
+    found = phrases().chosen() == std::set<int>{notes()[4].note.id};
+  }
+  EXPECT_TRUE(found);
+}
+
+TEST_F(PhraseBenchTest, AnOpenQuestionIsAskedLoopedAndSettled) {
+  bench().selection().put({Seconds(20), Seconds(22)});
+  press(Qt::Key_O, Qt::ControlModifier | Qt::ShiftModifier);
+  auto* text = child<QLineEdit>("question-text");
+  EXPECT_TRUE(text->hasFocus());
+  text->setText("One guitar or two? / ask the band");
+  QTest::keyClick(text, Qt::Key_Return);
+  ASSERT_EQ(study().questions.size(), 2U);
+  EXPECT_EQ(study().questions[1].who, "ask the band");
+  auto* list = child<QListWidget>("question-list");
+  bench().selection().put({Seconds(50), Seconds(52)});
+  list->setCurrentRow(1);
+  emit list->itemClicked(list->item(1));
+  EXPECT_EQ(bench().selection().passage()->start, Seconds(20));
+  auto* answer = child<QLineEdit>("question-answer");
+  answer->setText("two");
+  QTest::keyClick(answer, Qt::Key_Return);
+  EXPECT_EQ(study().questions[1].answer, "two");
+}
+
+TEST_F(PhraseBenchTest, FingersAndOtherPlacesAreProposed) {
+  phrases().open(id(2));
+  phrases().chooseAll();
+  auto* ways = child<QListWidget>("phrase-ways");
+  ASSERT_GE(ways->count(), 2);
+  const auto pitches = [&] {
+    std::vector<int> list;
+    for (const ShownNote& s : notes()) list.push_back(phrases().view().guitar.pitch(s.note.place));
+    return list;
+  };
+  const auto before = pitches();
+  const auto places = heads();
+  int other = 0;
+  while (other < ways->count() && ways->item(other)->text().contains("as written")) ++other;
+  emit ways->itemActivated(ways->item(other));
+  EXPECT_EQ(pitches(), before) << "the same sound";
+  EXPECT_NE(heads(), places) << "elsewhere";
+  run("fingers");
+  for (const ShownNote& s : notes()) EXPECT_NE(s.note.finger, Finger::unsaid);
+}
+
+TEST_F(PhraseBenchTest, WithoutBeatsNotesAreWrittenAndItIsSaidThatNothingTimesThem) {
+  bench().document().edit("No phrases", [](Study& s) { s.phrases.clear(); });
+  bench().selection().put(kSolo);
+  phrases().begin();
+  EXPECT_TRUE(phrases().view().timed);
+  run("phrase-away");
+  EXPECT_EQ(phrases().phrase(), nullptr);
+  EXPECT_THAT(phrases().ofTake(), IsEmpty());
+}
+
+}  // namespace
+}  // namespace ear::test
