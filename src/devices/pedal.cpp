@@ -20,4 +20,8 @@ void SimulatedPedal::press(int controller) {
   if (running_ && onPress) onPress(switchOfMidi({0xB0, static_cast<unsigned char>(controller), 127}));
 }
 
+void SimulatedPedal::strike(int note) {
+  if (running_ && onPress) onPress(switchOfMidi({0x90, static_cast<unsigned char>(note), 100}));
+}
+
 }  // namespace ear

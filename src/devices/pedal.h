@@ -38,6 +38,8 @@ class SimulatedPedal : public Pedal {
   bool simulated() const override { return true; }
   /// @param controller  0 ... 127, as a MIDI pedal sends it
   void press(int controller);
+  /// A key of a keyboard goes down. @param note  MIDI
+  void strike(int note);
 
  private:
   bool running_ = false;

@@ -17,6 +17,7 @@
 #include "app/phrasebench/tab_view.h"
 #include "app/theme/words.h"
 #include "desk_fixture.h"
+#include "devices/pedal.h"
 
 namespace ear::test {
 namespace {
@@ -121,6 +122,17 @@ TEST_F(PhraseBenchTest, WhatIsNotUnderstoodStaysInTheLineAndIsExplained) {
   EXPECT_EQ(line().text(), "12 flurb");
   EXPECT_TRUE(child<QLabel>("entry-word")->text().contains("flurb"));
   EXPECT_EQ(phrases().phrase(), nullptr);
+}
+
+TEST_F(PhraseBenchTest, AWrongNameIsToldBeforeItIsWritten) {
+  takeSolo();
+  window_->showBench(true);
+  // Fret 5 of string 5 on the guitar a semitone down is D flat, whatever a teacher in standard tuning says.
+  say("5 on 5 = D");
+  EXPECT_EQ(phrases().phrase(), nullptr);
+  EXPECT_TRUE(child<QLabel>("entry-word")->text().contains("D♭")) << child<QLabel>("entry-word")->text().toStdString();
+  say("5 on 5 = Db");
+  EXPECT_THAT(notes(), SizeIs(1));
 }
 
 TEST_F(PhraseBenchTest, AWordWithTwoMeaningsIsAskedBack) {
@@ -310,6 +322,42 @@ TEST_F(PhraseBenchTest, ALickIsWalkedInFewerAnswersThanItHasNotes) {
   EXPECT_THAT(answers, Lt(12));
   EXPECT_LT(answers, steps);
   RecordProperty("answers", answers);
+}
+
+TEST_F(PhraseBenchTest, AKeyboardTheNeckAndAGuitarAnswerAsWell) {
+  auto pedal = std::make_unique<SimulatedPedal>();
+  SimulatedPedal* keyboard = pedal.get();
+  window_->usePedal(std::move(pedal));
+  takeSolo();
+  run("walk");
+  listen();
+  // What the recording has, as the guitar a semitone down sounds it: 14 on string 3.
+  keyboard->strike(phrases().entryContext().guitar.pitch({3, 14}));
+  QApplication::processEvents();
+  EXPECT_EQ(ear().walkState().step, 2);
+  EXPECT_EQ(phrases().view().guitar.pitch(notes()[0].note.place), phrases().view().guitar.pitch({3, 14}));
+  window_->showNeck(true);
+  emit window_->neck().struck({4, 12});
+  EXPECT_EQ(ear().walkState().step, 3);
+  EXPECT_EQ(ear().walkState().asHeard, 2);
+  // The next one is fret 15 on string 2, played on a guitar of one's own.
+  run("play-notes");
+  ASSERT_TRUE(bench().ear().listeningToInput());
+  guitar_->pluck(phrases().entryContext().guitar, 4, Cents(1500));
+  for (int i = 0; i < 60 && ear().walkState().step == 3; ++i) {
+    guitar_->advance(Seconds(0.1));
+    QTest::qWait(70);
+  }
+  EXPECT_EQ(ear().walkState().step, 4) << ear().walkState().word.toStdString();
+  EXPECT_EQ(ear().walkState().asHeard, 3);
+  ear().endWalk();
+  // Without a walk it is written at the caret.
+  const std::size_t count = notes().size();
+  run("play-notes");
+  EXPECT_FALSE(bench().ear().listeningToInput());
+  keyboard->strike(64);
+  QApplication::processEvents();
+  EXPECT_EQ(notes().size(), count + 1);
 }
 
 TEST_F(PhraseBenchTest, WhatIsWrittenSoundsInItsEar) {

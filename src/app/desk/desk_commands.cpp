@@ -128,6 +128,7 @@ void DeskWindow::bindPhraseCommands() {
   onBench("take-next", [&ear] { ear.walking() ? ear.takeHeard() : ear.takeNext(); });
   onBench("take-all", [&ear] { ear.takeAll(); });
   onBench("walk", [this, &ear] { ear.walk(), phraseBench_->write(); });
+  onBench("play-notes", [this] { playNotes((*commands_)["play-notes"]->isChecked()); });
   onBench("check-phrase", [&ear] { ear.listening() ? ear.stopListening() : ear.check(); });
   commands_->bind("written-sound", [this] { bench_->written().step(); });
   onBench("fingers", [&phrases] { phrases.proposeFingers(); });
@@ -138,6 +139,14 @@ void DeskWindow::bindPhraseCommands() {
     drawer_->open(Drawer::phrase);
     drawer_->phrasePage()->questions().startTyping();
   });
+}
+
+void DeskWindow::playNotes(bool on) {
+  EarKeeper& ear = bench_->ear();
+  if (on)
+    ear.listenFor(makeInput_(), [this](int midi) { bench_->phraseEar().playedPitch(midi); });
+  else
+    ear.stopListening();
 }
 
 void DeskWindow::bindViewCommands() {

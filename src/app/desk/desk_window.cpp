@@ -62,6 +62,9 @@ DeskWindow::DeskWindow(std::unique_ptr<AudioOutput> output, std::function<std::u
   fillMenus();
   connect(brief_, &BriefRow::opened, drawer_, &Drawer::open);
   connect(drawer_, &Drawer::opened, brief_, &BriefRow::setOpen);
+  connect(&bench_->ear(), &EarKeeper::changed, this, [this] {
+    (*commands_)["play-notes"]->setChecked(bench_->ear().listeningToInput() && !bench_->ear().asking());
+  });
   connect(&bench_->phrases(), &PhraseKeeper::opened, closeUp_, &CloseUp::zoomToPassage);
   connect(closeUp_, &CloseUp::windowChanged, map_, &MapView::setWindow);
   connect(drawer_->guitarPage(), &GuitarPage::tuneUpWanted, this, [this] { openTuneUp(); });
@@ -69,6 +72,13 @@ DeskWindow::DeskWindow(std::unique_ptr<AudioOutput> output, std::function<std::u
   connect(drawer_->formPage(), &FormPage::timesWanted, this, [this] { openJumps(); });
   connect(drawer_->formPage(), &FormPage::cueWanted, this, &DeskWindow::markSpot);
   connect(neck_, &NeckView::settleWanted, this, &DeskWindow::settleGuitar);
+  const auto writing = [this] { return phraseBench_->isVisible() || bench_->phraseEar().walking(); };
+  connect(neck_, &NeckView::struck, this, [this, writing](FretPosition place) {
+    if (writing()) bench_->phraseEar().played(place);
+  });
+  connect(keys_, &KeyMap::noteStruck, this, [this, writing](int midi) {
+    if (writing()) bench_->phraseEar().playedPitch(midi);
+  });
   connect(notices_, &NoticeStrip::relocateWanted, keeper_, &StudyKeeper::relocateByDialog);
   connect(&bench_->session(), &Session::documentChanged, this, &DeskWindow::showStudy);
   QCoreApplication::instance()->installEventFilter(this);

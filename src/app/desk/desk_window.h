@@ -94,6 +94,7 @@ class DeskWindow : public QMainWindow {
   void showStudy();
   void chooseTheme(Theme::Choice choice);
   void renameTake();
+  void playNotes(bool on);
   void settleGuitar();
   void restoreDesk();
 

@@ -17,6 +17,7 @@
 #include "app/theme/words.h"
 #include "app/workbench/workbench.h"
 #include "core/base/text.h"
+#include "core/theory/harmonic.h"
 
 namespace ear {
 namespace {
@@ -45,8 +46,13 @@ PhrasePage::PhrasePage(Workbench& bench, QWidget* parent) : QWidget(parent), ben
   faith_->addItems({tr("as recorded"), tr("arranged"), tr("in the style")});
   faith_->setAccessibleName(tr("How true it is to the recording"));
   faith_->setToolTip(tr("As recorded; arranged, as parts that were merged for one pair of hands; or in the style"));
+  scale_ = new QComboBox(this);
+  scale_->setObjectName("phrase-scale");
+  scale_->setAccessibleName(tr("Scale of the phrase"));
+  scale_->setToolTip(tr("The scale that the phrase uses: notes outside of it are asked about"));
   column->addWidget(name_);
   column->addLayout(rowOf({number_, faith_}));
+  column->addWidget(scale_);
   remark_ = new QLineEdit(this);
   remark_->setObjectName("phrase-remark");
   remark_->setPlaceholderText(tr("A remark, such as the hand's position or the tone"));
@@ -93,7 +99,8 @@ PhrasePage::PhrasePage(Workbench& bench, QWidget* parent) : QWidget(parent), ben
   note_ = wrappingLabel(this, "phrase-note", Theme::Face::text);
   column->addWidget(note_);
   confirm_ = plainButton(this, "phrase-confirm", tr("Confirm by ear"), tr("You heard that it is so"));
-  column->addLayout(rowOf({confirm_}));
+  meant_ = plainButton(this, "phrase-meant", tr("It is meant"), tr("The note lies outside of the stated scale on purpose"));
+  column->addLayout(rowOf({confirm_, meant_}));
   ways_ = new QListWidget(this);
   ways_->setObjectName("phrase-ways");
   ways_->setAccessibleName(tr("Other places on the neck"));
@@ -138,8 +145,26 @@ PhrasePage::PhrasePage(Workbench& bench, QWidget* parent) : QWidget(parent), ben
     bench_.phrases().choose({rows_[static_cast<std::size_t>(row)]});
     loopChosen(bench_);
   });
-  connect(ways_, &QListWidget::itemActivated, this,
-          [this](QListWidgetItem* item) { bench_.phrases().placeAnew(static_cast<std::size_t>(ways_->row(item))); });
+  connect(meant_, &QPushButton::clicked, &phrases, [&phrases] { phrases.meanChosen(true); });
+  connect(scale_, &QComboBox::activated, this, [this, &phrases](int i) {
+    const int kind = scale_->itemData(i).toInt();
+    const auto key = settled(bench_.brief().key);
+    phrases.describe(tr("Scale of the phrase"), [&](Phrase& p) {
+      if (kind < 0)
+        p.scale.reset();
+      else if (key)
+        p.scale = Scale{key->tonic, static_cast<ScaleKind>(kind)};
+    });
+  });
+  connect(ways_, &QListWidget::itemActivated, this, [this, &phrases](QListWidgetItem* item) {
+    const int row = ways_->row(item);
+    if (row < placings_) return phrases.placeAnew(static_cast<std::size_t>(row));
+    phrases.changeChosen(tr("As a harmonic"), [place = harmonics_[static_cast<std::size_t>(row - placings_)]](Note& n) {
+      n.place = place;
+      n.harmonic = PlayedHarmonic{};
+      n.bend.reset();
+    });
+  });
   connect(&phrases, &PhraseKeeper::changed, this, &PhrasePage::refresh);
   connect(&bench.phraseEar(), &PhraseEar::changed, this, &PhrasePage::refresh);
   connect(&bench.phraseEar(), &PhraseEar::progressed, this, [this](double share) {
@@ -228,7 +253,41 @@ void PhrasePage::showChosen() {
     for (std::size_t i = 0; here && i < some.size(); ++i) here = way.places[i] == some[i].place;
     ways_->addItem(here ? tr("%1 (as written)").arg(words) : words);
   }
-  ways_->setVisible(!ways.empty());
+  placings_ = ways_->count();
+  harmonics_.clear();
+  if (some.size() == 1 && !some.front().harmonic) listHarmonics(some.front());
+  ways_->setVisible(ways_->count() > 0);
+  meant_->setVisible(std::any_of(view.slips.begin(), view.slips.end(), [&](const Slip& slip) {
+    return slip.kind == Slip::Kind::outsideScale && bench_.phrases().chosen().contains(slip.notes.front());
+  }));
+}
+
+/// The same pitch as a natural harmonic, where a string has it.
+void PhrasePage::listHarmonics(const Note& note) {
+  const Guitar& guitar = bench_.phrases().view().guitar;
+  for (const HarmonicPlace& h : harmonicPlaces(guitar, guitar.pitch(note.place))) {
+    QString words = tr("Harmonic, touch %1").arg(text(placeName(bench_.session().notation(), guitar, h.touched,
+                                                                bench_.document().fretsFromNut(), bench_.session().spelling())));
+    if (std::abs(h.off.value) >= 1) words += tr(" (%1 cents off)").arg(text(withSign(h.off.value, 0)));
+    ways_->addItem(words);
+    harmonics_.push_back(h.touched);
+  }
+}
+
+/// The scales on the tonic of the key; without one there is nothing to choose from.
+void PhrasePage::showScale() {
+  const Phrase* p = bench_.phrases().phrase();
+  const auto key = settled(bench_.brief().key);
+  const QSignalBlocker quiet(scale_);
+  scale_->clear();
+  scale_->addItem(tr("no scale stated"), -1);
+  const PitchClass tonic = p != nullptr && p->scale ? p->scale->tonic : key ? key->tonic : PitchClass(0);
+  const QString name = text(pitchClassName(tonic, bench_.session().spelling()));
+  if (key || (p != nullptr && p->scale))
+    for (const ScaleKind kind : kAllScales)
+      scale_->addItem(tr("%1 %2").arg(name, text(scaleName(kind))), static_cast<int>(kind));
+  scale_->setCurrentIndex(p != nullptr && p->scale ? scale_->findData(static_cast<int>(p->scale->kind)) : 0);
+  scale_->setEnabled(p != nullptr);
 }
 
 void PhrasePage::refresh() {
@@ -251,6 +310,7 @@ void PhrasePage::refresh() {
                               : tr("%1, %2 to %3")
                                     .arg(counted(notes, tr("note"), tr("notes")), text(clockTenths(p->span.start)),
                                          text(clockTenths(p->span.end))));
+  showScale();
   showLink();
   listDoubts();
   showChosen();

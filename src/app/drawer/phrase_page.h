@@ -4,6 +4,8 @@
 #include <QWidget>
 #include <vector>
 
+#include "core/phrase/note.h"
+
 class QComboBox;
 class QLabel;
 class QLineEdit;
@@ -32,17 +34,21 @@ class PhrasePage : public QWidget {
   void listDoubts();
   void showChosen();
   void showLink();
+  void showScale();
+  void listHarmonics(const Note& note);
 
   Workbench& bench_;
   QLabel *hint_, *link_, *state_, *note_;
   QLineEdit *name_, *remark_, *made_;
   QSpinBox* number_;
-  QComboBox* faith_;
-  QPushButton *detach_, *check_, *confirm_, *levelAway_;
+  QComboBox *faith_, *scale_;
+  QPushButton *detach_, *check_, *confirm_, *meant_, *levelAway_;
   QTableWidget* doubts_;
   QListWidget* ways_;
   QuestionsBox* questions_;
   std::vector<int> rows_;  // notes of the table
+  int placings_ = 0;       // ways of the list; behind them stand harmonics
+  std::vector<FretPosition> harmonics_;
 };
 
 }  // namespace ear

@@ -108,7 +108,10 @@ void KeyMap::pressed(const QString& name) {
     return;
   }
   const auto found = switches_.find(name);
-  if (found == switches_.end()) return;
+  if (found == switches_.end()) {
+    if (name.startsWith("note ")) emit noteStruck(name.section(',', 0, 0).section(' ', 1).toInt());
+    return;
+  }
   for (const Entry& e : entries_)
     if (e.action->objectName() == found->second && e.action->isEnabled()) e.action->trigger();
 }

@@ -53,6 +53,8 @@ class KeyMap : public QObject {
   QString card() const;
 
  signals:
+  /// A key of a MIDI keyboard went down that no command was given to.
+  void noteStruck(int midi);
   void changed();
 
  private:

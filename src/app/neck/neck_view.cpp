@@ -30,6 +30,7 @@ NeckView::NeckView(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(
     const int midi = bench_.document().guitar().pitch(place);
     bench_.voice().tone(midi);
     bench_.ear().guess(midi);  // while one is awaited
+    emit struck(place);
   });
   refresh();
 }

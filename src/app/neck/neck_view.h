@@ -24,6 +24,7 @@ class NeckView : public QWidget {
   void showShape(const std::vector<FretPosition>& places);
 
  signals:
+  void struck(FretPosition place);
   void settleWanted();  ///< the guitar is to be settled
 
  private:

@@ -15,6 +15,7 @@
 #include "app/theme/pieces.h"
 #include "app/theme/words.h"
 #include "app/workbench/workbench.h"
+#include "core/checking/claims.h"
 
 namespace ear {
 namespace {
@@ -80,7 +81,12 @@ void EntryLine::refresh() {
 void EntryLine::read() {
   if (marking_) return;
   const QString line = line_->text();
-  entry_ = line.trimmed().isEmpty() ? Entry{} : readEntry(line.toStdString(), bench_.phrases().entryContext());
+  const EntryContext context = bench_.phrases().entryContext();
+  const QString said = line.section('=', 0, 0), claim = line.section('=', 1);
+  entry_ = said.trimmed().isEmpty() ? Entry{} : readEntry(said.toStdString(), context);
+  wrongClaim_ = entry_.clear() ? text(wrongClaim(entry_, claim.toStdString(), context.guitar, context.schools,
+                                                 bench_.session().spelling()))
+                               : QString();
   echo_->show(entry_);
   markWords();
   ask();
@@ -145,6 +151,9 @@ void EntryLine::explain() {
              !ear.walking()) {
     words = text(entry_.problems.front().text);
     wrong = true;
+  } else if (!wrongClaim_.isEmpty()) {
+    words = wrongClaim_;
+    wrong = true;
   } else if (ear.walking()) {
     const auto state = ear.walkState();
     words = tr("Attack %1 of %2, %3 as heard. %4").arg(state.step).arg(state.steps).arg(state.asHeard).arg(state.word);
@@ -179,7 +188,7 @@ void EntryLine::enter() {
       word_->setText(problem);
       return;
     }
-  } else if (!entry_.clear() || entry_.steps.empty()) {
+  } else if (!entry_.clear() || entry_.steps.empty() || !wrongClaim_.isEmpty()) {
     return;  // what is wrong stands below it
   } else {
     bench_.phrases().put(entry_);

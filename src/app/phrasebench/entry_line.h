@@ -45,6 +45,7 @@ class EntryLine : public QWidget {
   QHBoxLayout* choices_;
   EntryEcho* echo_;
   Entry entry_;
+  QString wrongClaim_;  // of what is said behind "="
   QStringList before_;  // lines that were entered, the last one last
   qsizetype recalled_ = 0;
   bool marking_ = false;

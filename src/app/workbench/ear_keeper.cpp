@@ -118,7 +118,16 @@ void EarKeeper::guessClass(int pitchClass) {
 void EarKeeper::listenTo(std::unique_ptr<AudioInput> input) {
   stopListening();
   if (!asking_) ask();
-  if (!asking_) return;
+  if (asking_) open(std::move(input));
+}
+
+void EarKeeper::listenFor(std::unique_ptr<AudioInput> input, std::function<void(int)> heard) {
+  stopListening();
+  wanted_ = std::move(heard);
+  open(std::move(input));
+}
+
+void EarKeeper::open(std::unique_ptr<AudioInput> input) {
   const int rate = input->start([this](std::span<const float> block) {
     const std::lock_guard lock(mutex_);
     if (tuner_) tuner_->feed(block);
@@ -135,6 +144,7 @@ void EarKeeper::listenTo(std::unique_ptr<AudioInput> input) {
   }
   input_ = std::move(input);
   heard_.reset();
+  told_.reset();
   steady_ = 0;
   patience_ = kPatience / kPoll;
   poll_.start();
@@ -147,6 +157,7 @@ void EarKeeper::stopListening() {
   input_->stop();
   input_.reset();
   tuner_.reset();
+  wanted_ = nullptr;
   emit changed();
 }
 
@@ -161,13 +172,23 @@ void EarKeeper::readInput() {
     stopListening();
     return;
   }
-  if (!reading) return;
+  if (!reading) {
+    told_.reset();
+    return;
+  }
   // The guess is compared at the pitch at which the recording sounds now.
   const double midi = pitchOf(reading->pitch, a4At(bench_.transport().soundingOffset())).value;
   const auto note = static_cast<int>(std::lround(midi));
   steady_ = heard_ == note ? steady_ + 1 : 0;
   heard_ = note;
   if (steady_ < kSteady) return;
+  if (wanted_) {
+    if (told_ == note) return;  // it still sounds
+    told_ = note;
+    patience_ = kPatience / kPoll;
+    wanted_(note);
+    return;
+  }
   stopListening();
   guessClass(note);
 }

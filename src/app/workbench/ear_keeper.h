@@ -4,6 +4,7 @@
 #include <QObject>
 #include <QTimer>
 #include <filesystem>
+#include <functional>
 #include <map>
 #include <memory>
 #include <mutex>
@@ -49,6 +50,8 @@ class EarKeeper : public QObject {
   // --- singing or playing a guess ----------------------------------------------------------------------------
   /// Listens to the input until a note stands still. @param input  opened for this
   void listenTo(std::unique_ptr<AudioInput> input);
+  /// The same for whoever wants notes that stand still, one after the other, until stopListening() or a long silence.
+  void listenFor(std::unique_ptr<AudioInput> input, std::function<void(int midi)> heard);
   void stopListening();
   bool listeningToInput() const { return input_ != nullptr; }
   AudioInput* input() { return input_.get(); }
@@ -76,6 +79,7 @@ class EarKeeper : public QObject {
  private:
   void judge(bool right, const QString& near);
   void reveal();
+  void open(std::unique_ptr<AudioInput> input);
   void readInput();
   QString names() const;
 
@@ -91,6 +95,8 @@ class EarKeeper : public QObject {
   QTimer poll_;
   std::optional<int> heard_;
   int steady_ = 0, patience_ = 0;
+  std::function<void(int)> wanted_;  // set: every note that stands still; else the first one is a guess
+  std::optional<int> told_;          // the last of them, until it has ended
   BackgroundJob job_;
   std::map<std::filesystem::path, std::vector<Followed>> followed_;  // by recording, the last one last
 };

@@ -51,6 +51,11 @@ class PhraseEar : public QObject {
   /// said once more it stays. Several notes answer as many attacks.
   void answer(const QString& line);
   void answerPlace(FretPosition place);
+  void answerPitch(int midi);
+  /// Somebody struck a place of the neck, or a note on a keyboard or their own guitar: on a walk it is an answer, else
+  /// it is written at the caret.
+  void played(FretPosition place);
+  void playedPitch(int midi);
   void takeHeard();
   void skip();
   void stepBack();
@@ -85,6 +90,7 @@ class PhraseEar : public QObject {
   void playStep();
   void goOn();
   void putAnswer(std::vector<Note> notes, bool agrees);
+  void write(Note note);
   void judge(std::vector<Note> notes, const QString& said);
   std::optional<Note> placeNear(int midi) const;
 

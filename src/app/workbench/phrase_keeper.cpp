@@ -260,12 +260,19 @@ PhraseKeeper::View PhraseKeeper::work(const Phrase& phrase, std::size_t level) c
     view.barNames << tr("%1   %2").arg(time.barAt(line)).arg(text(clockTenths(time.timeOf(line))));
   std::vector<Note> plain;
   for (const ShownNote& s : view.shown.notes) plain.push_back(s.note);
-  view.slips = slipsIn(plain, {view.guitar});
+  view.slips = slipsIn(plain, {view.guitar, phrase.scale, phrase.meant});
   return view;
 }
 
 SlipContext PhraseKeeper::slipContext() const {
-  return {view().guitar};
+  const Phrase* p = phrase();
+  return p != nullptr ? SlipContext{view().guitar, p->scale, p->meant} : SlipContext{};
+}
+
+void PhraseKeeper::meanChosen(bool meant) {
+  describe(tr("A note outside of the scale is meant"), [&](Phrase& p) {
+    for (const int id : chosen_) meant ? void(p.meant.insert(id)) : void(p.meant.erase(id));
+  });
 }
 
 std::vector<Note> PhraseKeeper::notes() const {

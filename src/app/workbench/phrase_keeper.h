@@ -63,6 +63,8 @@ class PhraseKeeper : public QObject {
   const View& view() const;
   const View& viewOf(const Phrase& phrase, std::size_t level = 0) const;
   SlipContext slipContext() const;
+  /// Chosen notes outside of the stated scale are meant so, or no longer.
+  void meanChosen(bool meant);
   Seconds timeOf(const Phrase& phrase, Beats place) const;
   double placeOf(const Phrase& phrase, Seconds time) const;
   const TimeMap& timeMap() const;

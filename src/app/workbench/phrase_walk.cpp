@@ -115,7 +115,7 @@ std::optional<Note> PhraseEar::placeNear(int midi) const {
   const auto places = placesOf(context.guitar, midi);
   if (places.empty()) return std::nullopt;
   Note note;
-  if (context.before.empty()) {
+  if (context.before.empty() && walking_) {
     // Nothing tells where the hand is: as the whole passage would be played.
     note.place = heard_[stepNotes(step_).front()].note.place;
     if (context.guitar.pitch(note.place) == midi) return note;
@@ -135,6 +135,32 @@ void PhraseEar::answerPlace(FretPosition place) {
   if (walking_) judge({note}, QString("%1:%2").arg(place.string).arg(place.fret));
 }
 
+void PhraseEar::answerPitch(int midi) {
+  if (!walking_) return;
+  if (const auto note = placeNear(midi)) return judge({*note}, QString::number(midi));
+  word_ = tr("No string of this guitar has %1.").arg(text(noteName(midi, bench_.session().spelling())));
+  emit changed();
+}
+
+void PhraseEar::played(FretPosition place) {
+  if (walking_) return answerPlace(place);
+  Note note;
+  note.place = place;
+  write(note);
+}
+
+void PhraseEar::playedPitch(int midi) {
+  if (walking_) return answerPitch(midi);
+  if (const auto note = placeNear(midi)) write(*note);
+}
+
+void PhraseEar::write(Note note) {
+  const PhraseKeeper& phrases = bench_.phrases();
+  note.at = phrases.caret().at, note.voice = phrases.caret().voice;
+  note.length = phrases.usualLength();
+  bench_.phrases().putNotes(tr("Write a note"), {note});
+}
+
 void PhraseEar::answer(const QString& line) {
   if (!walking_) return;
   const QString words = line.trimmed();
@@ -148,12 +174,7 @@ void PhraseEar::answer(const QString& line) {
     const int heard = guitar.pitch(heard_[notes.front()].note.place);
     midi = heard + PitchClass(pc->value - heard + 6).value - 6;
   }
-  if (midi) {
-    if (const auto note = placeNear(*midi)) return judge({*note}, words);
-    word_ = tr("No string of this guitar has %1.").arg(words);
-    emit changed();
-    return;
-  }
+  if (midi) return answerPitch(*midi);
   const Entry entry = readEntry(plain, bench_.phrases().entryContext());
   std::vector<std::vector<Note>> said;
   for (const EnteredStep& step : entry.steps)

@@ -2,6 +2,8 @@
 #include "core/checking/claims.h"
 
 #include <algorithm>
+#include <cctype>
+#include <sstream>
 
 #include "core/theory/chord_naming.h"
 #include "core/theory/pitch.h"
@@ -60,6 +62,54 @@ std::optional<WrongInRun> wrongInRun(const Guitar& guitar, std::span<const FretP
   for (std::size_t i = 0; i < std::min(places.size(), said.size()); ++i)
     if (auto wrong = wrongNote(guitar, places[i], said[i], schools, spelling)) return WrongInRun{i, *std::move(wrong)};
   return std::nullopt;
+}
+
+std::string wrongClaim(const Entry& entry, std::string_view claim, const Guitar& guitar,
+                       const NotationPreferences& schools, Spelling spelling) {
+  std::vector<std::string> words;
+  std::istringstream in{std::string(claim)};
+  for (std::string word; in >> word;) {
+    while (!word.empty() && (word.back() == ',' || word.back() == ';')) word.pop_back();
+    if (!word.empty()) words.push_back(word);
+  }
+  if (words.empty() || entry.steps.empty()) return {};
+  std::vector<FretPosition> places;
+  bool line = true;
+  for (const EnteredStep& s : entry.steps) {
+    line = line && s.notes.size() <= 1;
+    for (const Note& n : s.notes)
+      if (n.tone != Tone::dead) places.push_back(n.place);
+  }
+  const bool german = schools.letters == NotationPreferences::Letters::german;
+  const auto nameOf = [&](std::string word) -> std::optional<PitchClass> {
+    word[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(word[0])));
+    if (german && (word == "H" || word == "B")) return PitchClass(word == "H" ? 11 : 10);
+    if (const auto pitch = parsePitch(word)) return PitchClass(*pitch);
+    return parsePitchClass(word);
+  };
+  if (line && words.size() == places.size()) {
+    std::vector<PitchClass> said;
+    for (const std::string& word : words) {
+      const auto name = nameOf(word);
+      if (!name) return "“" + word + "” is no name of a note.";
+      said.push_back(*name);
+    }
+    if (said.size() == 1) {
+      const auto wrong = wrongNote(guitar, places.front(), said.front(), schools, spelling);
+      return wrong ? wrong->sentence : "";
+    }
+    for (std::size_t i = 0; i < said.size(); ++i)
+      if (const auto wrong = wrongNote(guitar, places[i], said[i], schools, spelling))
+        return "Name " + std::to_string(i + 1) + ": " + wrong->sentence;
+    return {};
+  }
+  if (words.size() == 1 && entry.steps.size() == 1)
+    if (const auto chord = parseChord(words.front())) {
+      const auto wrong = wrongChord(guitar, places, *chord, spelling);
+      return wrong ? wrong->sentence : "";
+    }
+  return "These are " + std::to_string(words.size()) + (words.size() == 1 ? " name" : " names") + " for " +
+         std::to_string(places.size()) + (places.size() == 1 ? " note." : " notes.");
 }
 
 }  // namespace ear

@@ -261,6 +261,13 @@ PhraseLink linkFrom(const Json& json) {
   return link;
 }
 
+Scale scaleFrom(const Json& json) {
+  const auto tonic = parsePitchClass(json.at("tonic").get<std::string>());
+  const auto kind = scaleKindOf(json.at("kind").get<std::string>());
+  require(tonic && kind, "a scale that is not known");
+  return {*tonic, *kind};
+}
+
 }  // namespace
 
 Json phraseToJson(const Phrase& p) {
@@ -271,6 +278,8 @@ Json phraseToJson(const Phrase& p) {
   put(json, "faith", p.faith, kFaiths);
   if (p.certainty != 1.0) json["certainty"] = p.certainty;
   put(json, "remark", p.remark);
+  if (p.scale) json["scale"] = {{"tonic", sharpName(p.scale->tonic)}, {"kind", scaleName(p.scale->kind)}};
+  if (!p.meant.empty()) json["meant"] = p.meant;
   if (p.link) json["same_as"] = linkToJson(*p.link);
   for (const Arrangement& a : *p.levels) json["levels"].push_back(levelToJson(a));
   return json;
@@ -284,6 +293,9 @@ Phrase phraseFrom(const Json& json) {
   p.faith = get(json, "faith", kFaiths);
   if (json.contains("certainty")) p.certainty = finiteAt(json, "certainty");
   p.remark = json.value("remark", "");
+  if (json.contains("scale")) p.scale = scaleFrom(json.at("scale"));
+  if (json.contains("meant"))
+    for (const Json& id : json.at("meant")) p.meant.insert(whole(id));
   if (json.contains("same_as")) p.link = linkFrom(json.at("same_as"));
   auto& levels = p.levels.change();
   levels.clear();

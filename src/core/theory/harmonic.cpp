@@ -32,4 +32,13 @@ std::optional<Harmonic> harmonicAbove(int fret) {
   return Harmonic{nearest, Cents(100 * (exact - nearest))};
 }
 
+std::vector<HarmonicPlace> harmonicPlaces(const Guitar& guitar, int midi) {
+  std::vector<HarmonicPlace> places;
+  for (int fret = 1; fret <= 24; ++fret)
+    if (const auto harmonic = harmonicAbove(fret))
+      for (int s = 0; s < guitar.strings(); ++s)
+        if (guitar.open(s) + harmonic->semitones == midi) places.push_back({{s, fret}, harmonic->off});
+  return places;
+}
+
 }  // namespace ear

@@ -2,8 +2,10 @@
 #pragma once
 
 #include <optional>
+#include <vector>
 
 #include "core/base/units.h"
+#include "core/theory/fretboard.h"
 
 namespace ear {
 
@@ -15,5 +17,14 @@ struct Harmonic {
 
 /// The harmonic that speaks when a string is touched over a fret (12, 7, 19, 5, 24, 4, 9, 16); nothing over others.
 std::optional<Harmonic> harmonicAbove(int fret);
+
+/// Where a natural harmonic is touched.
+struct HarmonicPlace {
+  FretPosition touched;
+  Cents off;  ///< of the partial from the tempered note
+};
+
+/// Every node that sounds a pitch, on every string, the low frets first: the harmonics finder.
+std::vector<HarmonicPlace> harmonicPlaces(const Guitar& guitar, int midi);
 
 }  // namespace ear

@@ -79,6 +79,12 @@ std::string_view scaleName(ScaleKind kind) {
   return "";
 }
 
+std::optional<ScaleKind> scaleKindOf(std::string_view name) {
+  for (const ScaleKind kind : kAllScales)
+    if (scaleName(kind) == name) return kind;
+  return std::nullopt;
+}
+
 bool Scale::contains(PitchClass pc) const {
   const auto steps = stepsOf(kind);
   return std::find(steps.begin(), steps.end(), PitchClass(pc.value - tonic.value).value) != steps.end();

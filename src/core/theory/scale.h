@@ -2,6 +2,7 @@
 #pragma once
 
 #include <array>
+#include <optional>
 #include <span>
 #include <string>
 #include <string_view>
@@ -38,6 +39,9 @@ std::span<const int> stepsOf(ScaleKind kind);
 
 /// "minor pentatonic".
 std::string_view scaleName(ScaleKind kind);
+
+/// Empty where there is none of that name.
+std::optional<ScaleKind> scaleKindOf(std::string_view name);
 
 struct Scale {
   PitchClass tonic;

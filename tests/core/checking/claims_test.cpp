@@ -67,5 +67,23 @@ TEST(Claims, OneLetterWrongInAChromaticRun) {
   EXPECT_THAT(found->name.sentence, HasSubstr("is C♯, not D"));
 }
 
+TEST(Claims, AreReadBehindTheLineTheyAreMadeOf) {
+  const auto claim = [](std::string_view line, std::string_view said, const NotationPreferences& schools = {}) {
+    return wrongClaim(readEntry(line, {.schools = schools}), said, {}, schools, Spelling::flats);
+  };
+  EXPECT_EQ(claim("5 on A", "D"), "");
+  EXPECT_NE(claim("5 on A", "E").find("D"), std::string::npos);
+  EXPECT_EQ(claim("5 6 7 on A", "D Eb E"), "");
+  EXPECT_NE(claim("5 6 7 on A", "D E E").find("Name 2"), std::string::npos);
+  EXPECT_EQ(claim("x 0 2 0 2 0", "A7"), "");
+  EXPECT_NE(claim("x 0 0 2 2 0", "A7"), "");
+  EXPECT_NE(claim("5 7 on A", "D"), "") << "one name for two notes";
+  EXPECT_EQ(claim("5 on A", ""), "");
+  NotationPreferences german;
+  german.letters = NotationPreferences::Letters::german;
+  EXPECT_EQ(claim("2 on A", "H", german), "");
+  EXPECT_EQ(claim("1 on A", "B", german), "");
+}
+
 }  // namespace
 }  // namespace ear
