@@ -7,6 +7,7 @@
 #include <QListWidget>
 #include <QMimeData>
 #include <QPlainTextEdit>
+#include <QTreeWidget>
 #include <QTableWidget>
 #include <cmath>
 
@@ -275,8 +276,9 @@ TEST_F(DeskTest, KeptPassageIsSavedAndFoundAgain) {
   waitUntilHeard();
   ASSERT_EQ(bench().document().study().passages.size(), 1U);
   EXPECT_EQ(child<FactTile>("tile-pitch")->face().standing, "set by hand");
-  auto* list = child<QListWidget>("passage-list");
-  list->setCurrentRow(0);
+  auto* tree = child<QTreeWidget>("passage-tree");
+  press(Qt::Key_Apostrophe, Qt::AltModifier);
+  ASSERT_NE(tree->currentItem(), nullptr);
   EXPECT_EQ(child<QPlainTextEdit>("passage-text")->toPlainText(), "e|-3-5-|");
   EXPECT_EQ(child<QLineEdit>("passage-name")->text(), "Answer to the voice");
   EXPECT_NEAR(bench().transport().sounding().speed, 0.6, 1e-9);
@@ -307,7 +309,7 @@ TEST_F(DeskTest, AnotherTakeHasItsOwnBrief) {
   waitUntilHeard();
   EXPECT_EQ(child<FactTile>("tile-pitch")->face().sentence, "4 cents sharp of A 440");
   EXPECT_EQ(child<FactTile>("tile-key")->face().sentence, "E minor");
-  EXPECT_EQ(child<QListWidget>("passage-list")->count(), 0) << "passages belong to their take";
+  EXPECT_EQ(child<QTreeWidget>("passage-tree")->topLevelItemCount(), 0) << "passages belong to their take";
 }
 
 TEST_F(DeskTest, ListeningCanBeStopped) {

@@ -82,6 +82,8 @@ constexpr CommandRow kRows[] = {
      QT_TRANSLATE_NOOP("Commands",
                        "Keep the passage with a name, its speed and what you hear in it; a changed one as it is now")},
     {G::passage, "name-passage", QT_TRANSLATE_NOOP("Commands", "Name the passage"), "F2", kPassage},
+    {G::passage, "kept-on", QT_TRANSLATE_NOOP("Commands", "The next one kept"), "Alt+'", kSound},
+    {G::passage, "kept-back", QT_TRANSLATE_NOOP("Commands", "The one kept before"), "Alt+;", kSound},
     {G::passage, "back-to-kept", QT_TRANSLATE_NOOP("Commands", "Back to the passage as kept"), "Shift+K", kPassage,
      QT_TRANSLATE_NOOP(
          "Commands", "Undo what was changed on the desk since the passage was kept; once more brings the change back")},

@@ -103,6 +103,8 @@ void DeskWindow::bindStudyCommands() {
     drawer_->open(Drawer::passages);
     drawer_->passagesPage()->writeNote();
   });
+  commands_->bind("kept-on", [this] { drawer_->passagesPage()->step(1); });
+  commands_->bind("kept-back", [this] { drawer_->passagesPage()->step(-1); });
   commands_->bind("name-passage", [this] {
     bench_->selection().keep();
     drawer_->open(Drawer::passages);

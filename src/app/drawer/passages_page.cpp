@@ -5,16 +5,18 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
-#include <QListWidget>
 #include <QPlainTextEdit>
 #include <QPushButton>
+#include <QTreeWidget>
 #include <QVBoxLayout>
 
 #include "app/drawer/lesson_notes_box.h"
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
+#include "app/workbench/workbench.h"
 #include "core/base/quantities.h"
 #include "core/base/text.h"
+#include "core/study/kept_tree.h"
 
 namespace ear {
 PassagesPage::PassagesPage(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
@@ -24,10 +26,14 @@ PassagesPage::PassagesPage(Workbench& bench, QWidget* parent) : QWidget(parent),
   hint_ = new QLabel(this);
   hint_->setObjectName("soft");
   hint_->setWordWrap(true);
-  list_ = new QListWidget(this);
-  list_->setObjectName("passage-list");
-  list_->setAccessibleName(tr("Kept passages"));
-  list_->setToolTip(tr("Choose a passage to loop it"));
+  tree_ = new QTreeWidget(this);
+  tree_->setObjectName("passage-tree");
+  tree_->setAccessibleName(tr("Kept passages and phrases"));
+  tree_->setToolTip(tr("Choose one to loop it; the next and the one before with Alt+' and Alt+;"));
+  tree_->setHeaderHidden(true);
+  tree_->setIndentation(14);
+  tree_->setRootIsDecorated(false);
+  tree_->setItemsExpandable(false);
   keep_ = new QPushButton(tr("Keep the passage"), this);
   keep_->setObjectName("passage-keep");
   keep_->setToolTip(tr("Keep what loops now, with a name, its speed and its pitch (K)"));
@@ -61,7 +67,7 @@ PassagesPage::PassagesPage(Workbench& bench, QWidget* parent) : QWidget(parent),
   buttons->addWidget(remove_);
   buttons->addStretch();
   column->addWidget(hint_);
-  column->addWidget(list_, 2);
+  column->addWidget(tree_, 3);
   column->addLayout(buttons);
   auto* named = new QHBoxLayout;
   named->addWidget(name_, 3);
@@ -72,9 +78,7 @@ PassagesPage::PassagesPage(Workbench& bench, QWidget* parent) : QWidget(parent),
   notes_ = new LessonNotesBox(bench, this);
   column->addWidget(notes_, 2);
 
-  connect(list_, &QListWidget::currentRowChanged, this, [this](int r) {
-    if (r >= 0) bench_.selection().open(list_->item(r)->data(Qt::UserRole).toString().toStdString());
-  });
+  connect(tree_, &QTreeWidget::currentItemChanged, this, [this](const QTreeWidgetItem* item) { openItem(item); });
   connect(keep_, &QPushButton::clicked, this, [this] { bench_.selection().keep(); });
   connect(back_, &QPushButton::clicked, this, [this] { bench_.selection().backToKept(); });
   connect(remove_, &QPushButton::clicked, this, [this] { bench_.selection().remove(bench_.selection().keptId()); });
@@ -89,7 +93,8 @@ PassagesPage::PassagesPage(Workbench& bench, QWidget* parent) : QWidget(parent),
   });
   connect(part_, &QComboBox::activated, this, [this](int i) { givePart(part_->itemData(i).toString()); });
   connect(text_, &QPlainTextEdit::textChanged, this, &PassagesPage::changeText);
-  bench.session().whenChanged(kOfTake | Changed::passages | Changed::parts, this, &PassagesPage::refresh);
+  bench.session().whenChanged(kOfTake | Changed::passages | Changed::parts | Changed::phrases | Changed::form, this,
+                              &PassagesPage::refresh);
   connect(&bench.transport(), &Transport::changed, this, &PassagesPage::refresh);
   connect(&bench.selection(), &Selection::changed, this, &PassagesPage::refresh);
   refresh();
@@ -124,6 +129,74 @@ void PassagesPage::changeText() {
       "text " + id);
 }
 
+/// Sections with what lies in them, and that with what lies in it.
+void PassagesPage::fillTree() {
+  const QSignalBlocker quiet(tree_);
+  tree_->clear();
+  if (bench_.take() == nullptr) return;
+  const Study& study = std::as_const(bench_.document()).study();
+  const Form form = bench_.form().form();
+  std::vector<QTreeWidgetItem*> above;  // by depth
+  for (const KeptSpan& k : keptTree(study, bench_.take()->id, form)) {
+    QString words;
+    if (k.kind == KeptSpan::Kind::section) {
+      const Section& s = form[std::stoul(k.id)];
+      words = s.name.empty() ? tr("Section %1").arg(text(s.letter)) : tr("%1  %2").arg(text(s.letter), text(s.name));
+    } else if (k.kind == KeptSpan::Kind::phrase) {
+      const Phrase& p = *study.phrase(k.id);
+      words = p.name.empty() ? tr("(no name)") : text(p.name);
+      if (p.number > 0) words = tr("%1 · %2").arg(p.number).arg(words);
+      words += p.link ? tr(", tab, again") : tr(", tab");
+    } else {
+      const std::string& name = study.passage(k.id)->name;
+      words = name.empty() ? tr("(no name)") : text(name);
+    }
+    above.resize(static_cast<std::size_t>(k.depth));
+    auto* item = above.empty() ? new QTreeWidgetItem(tree_) : new QTreeWidgetItem(above.back());
+    item->setText(0, tr("%1   %2").arg(text(clockTenths(k.span.start)), words));
+    item->setData(0, Qt::UserRole, text(k.id));
+    item->setData(0, Qt::UserRole + 1, static_cast<int>(k.kind));
+    if (k.kind == KeptSpan::Kind::section) item->setForeground(0, Theme::current().softInk);
+    item->setExpanded(true);
+    above.push_back(item);
+    const Phrase* inHand = bench_.phrases().phrase();
+    const bool here = k.kind == KeptSpan::Kind::passage  ? k.id == bench_.selection().keptId()
+                      : k.kind == KeptSpan::Kind::phrase ? inHand != nullptr && k.id == inHand->id
+                                                         : false;
+    if (here && (tree_->currentItem() == nullptr || k.kind == KeptSpan::Kind::passage)) tree_->setCurrentItem(item);
+  }
+  tree_->expandAll();
+}
+
+void PassagesPage::openItem(const QTreeWidgetItem* item) {
+  if (item == nullptr) return;
+  const std::string id = item->data(0, Qt::UserRole).toString().toStdString();
+  switch (static_cast<KeptSpan::Kind>(item->data(0, Qt::UserRole + 1).toInt())) {
+    case KeptSpan::Kind::section:
+      bench_.selection().put(bench_.form().form()[std::stoul(id)].span);
+      break;
+    case KeptSpan::Kind::phrase:
+      bench_.phrases().open(id);
+      break;
+    case KeptSpan::Kind::passage:
+      bench_.selection().open(id);
+      break;
+  }
+}
+
+void PassagesPage::step(int by) {
+  std::vector<QTreeWidgetItem*> kept;
+  std::ptrdiff_t here = by > 0 ? -1 : 0;
+  for (QTreeWidgetItemIterator it(tree_); *it != nullptr; ++it) {
+    if ((*it)->data(0, Qt::UserRole + 1).toInt() == static_cast<int>(KeptSpan::Kind::section)) continue;
+    if (*it == tree_->currentItem()) here = static_cast<std::ptrdiff_t>(kept.size());
+    kept.push_back(*it);
+  }
+  const auto count = static_cast<std::ptrdiff_t>(kept.size());
+  if (count == 0) return bench_.say(tr("Nothing is kept in this take yet: K keeps the passage in hand."));
+  tree_->setCurrentItem(kept[static_cast<std::size_t>(((here + by) % count + count) % count)]);
+}
+
 void PassagesPage::writeNote() {
   notes_->startTyping();
 }
@@ -136,21 +209,18 @@ void PassagesPage::editName() {
 
 void PassagesPage::refresh() {
   const Study& study = bench_.document().study();
-  const QSignalBlocker a(list_), b(text_), c(name_);
-  list_->clear();
+  const QSignalBlocker b(text_), c(name_);
+  fillTree();
   const Passage* open = study.passage(bench_.selection().keptId());
-  for (const auto& p : study.passages) {
-    if (bench_.take() == nullptr || p.take != bench_.take()->id) continue;
-    auto* item = new QListWidgetItem(
-        tr("%1   %2").arg(text(clockTenths(p.span.start)), p.name.empty() ? tr("(no name)") : text(p.name)), list_);
-    item->setData(Qt::UserRole, text(p.id));
-    if (&p == open) list_->setCurrentItem(item);
-  }
+  const auto kept = std::count_if(study.passages.begin(), study.passages.end(),
+                                  [&](const Passage& p) { return bench_.take() != nullptr && p.take == bench_.take()->id; });
   hint_->setText(
       bench_.take() == nullptr ? tr("Open a recording first.")
-      : list_->count() == 0
+      : tree_->topLevelItemCount() == 0
           ? tr("Drag a passage on the map or the close-up, loop it with Space, and keep it here with what you hear.")
-          : tr("%1 kept. Choose one to loop it.").arg(list_->count()));
+          : tr("%1 and %2 kept. Choose one to loop it.")
+                .arg(counted(static_cast<int>(kept), tr("passage"), tr("passages")),
+                     counted(static_cast<int>(bench_.phrases().ofTake().size()), tr("phrase"), tr("phrases"))));
   showParts(open);
   const bool changed = bench_.selection().differsFromKept();
   keep_->setEnabled(bench_.selection().passage().has_value() && (open == nullptr || changed));

@@ -17,6 +17,7 @@
 #include "app/theme/words.h"
 #include "app/workbench/workbench.h"
 #include "core/base/text.h"
+#include "core/study/kept_tree.h"
 #include "core/theory/harmonic.h"
 
 namespace ear {
@@ -310,6 +311,13 @@ void PhrasePage::refresh() {
                               : tr("%1, %2 to %3")
                                     .arg(counted(notes, tr("note"), tr("notes")), text(clockTenths(p->span.start)),
                                          text(clockTenths(p->span.end))));
+  if (p == nullptr && bench_.take() != nullptr) {
+    QStringList open;
+    for (const Section& s : unwrittenSections(bench_.document().study(), bench_.take()->id, bench_.form().form()))
+      open << tr("%1 %2").arg(text(s.letter), text(clockTime(s.span.start)));
+    if (!open.isEmpty()) hint_->setText(tr("No phrase in hand. Nothing is written in: %1").arg(open.join(", ")));
+  }
+  hint_->setFont(Theme::font(p == nullptr ? Theme::Face::text : Theme::Face::sentence));
   showScale();
   showLink();
   listDoubts();

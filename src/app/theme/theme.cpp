@@ -41,7 +41,7 @@ QString styleSheet(const Theme& t) {
     QMenu::item:selected { background: WASH; }
     QMenu::item:disabled { color: SOFT; }
     QMenu::separator { height: 1px; background: HAIR; margin: 4px 8px; }
-    QPushButton, QToolButton, QComboBox, QSpinBox, QDoubleSpinBox, QLineEdit, QPlainTextEdit, QListWidget, QTableWidget {
+    QPushButton, QToolButton, QComboBox, QSpinBox, QDoubleSpinBox, QLineEdit, QPlainTextEdit, QListWidget, QTreeWidget, QTableWidget {
       background: GROUND; border: 1px solid HAIR; border-radius: 5px; }
     QPushButton, QToolButton { padding: 0 12px; min-height: 28px; }
     QWidget#deck QPushButton { min-height: 42px; padding: 0 8px; }
@@ -51,7 +51,7 @@ QString styleSheet(const Theme& t) {
     QPushButton:pressed, QToolButton:pressed { background: WASH; }
     QPushButton:checked, QToolButton:checked { background: WASH; border-color: ACCENT; }
     QPushButton:focus, QToolButton:focus, QComboBox:focus, QSpinBox:focus, QDoubleSpinBox:focus, QLineEdit:focus,
-    QPlainTextEdit:focus, QListWidget:focus, QTableWidget:focus { border: 2px solid ACCENT; }
+    QPlainTextEdit:focus, QListWidget:focus, QTreeWidget:focus, QTableWidget:focus { border: 2px solid ACCENT; }
     QPushButton:disabled, QToolButton:disabled, QComboBox:disabled, QSpinBox:disabled, QDoubleSpinBox:disabled { color: SOFT; background: PANEL; }
     QPushButton#primary { background: ACCENT; color: ONACCENT; border-color: ACCENT; font-weight: 600; }
     QPushButton#primary:focus { border: 2px solid INK; }
@@ -76,7 +76,9 @@ QString styleSheet(const Theme& t) {
     QCheckBox::indicator:checked, QListWidget::indicator:checked { border: 4px solid ACCENT; width: 7px; height: 7px; background: ONACCENT; }
     QPlainTextEdit { padding: 4px; }
     QListWidget::item { padding: 6px; border-radius: 4px; }
-    QListWidget::item:selected, QTableWidget::item:selected { background: WASH; color: INK; }
+    QTreeWidget::item { padding: 4px 2px; border-radius: 4px; }
+    QTreeWidget::branch { background: GROUND; }
+    QListWidget::item:selected, QTreeWidget::item:selected, QTableWidget::item:selected { background: WASH; color: INK; }
     QHeaderView::section { background: PANEL; border: none; border-bottom: 1px solid HAIR; padding: 4px; color: SOFT; }
     QTableWidget { gridline-color: HAIR; }
     QScrollBar:vertical { background: transparent; width: 10px; margin: 0; }
