@@ -71,6 +71,8 @@ void openAsAsked(ear::DeskWindow& window, const QCommandLineParser& options, con
   if (const auto n = options.value("phrase").toUInt(); n > 0 && n <= phrases.size()) {
     window.bench().phrases().open(phrases[n - 1]->id);
     window.showBench(true);
+    QObject::connect(&window.bench().analysis(), &ear::Analysis::soundReady, &window.closeUp(),
+                     &ear::CloseUp::zoomToPassage);
   }
   if (options.isSet("follow-voice"))
     QObject::connect(&window.bench().analysis(), &ear::Analysis::soundReady, &window, [&window] {

@@ -7,8 +7,8 @@
 #include <QListWidget>
 #include <QMimeData>
 #include <QPlainTextEdit>
-#include <QTreeWidget>
 #include <QTableWidget>
+#include <QTreeWidget>
 #include <cmath>
 
 #include <QSplitter>

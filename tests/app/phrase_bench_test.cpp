@@ -93,7 +93,8 @@ TEST_F(PhraseBenchTest, ALickOfTwelveNotesWithTwoBendsIsTypedInUnder25Seconds) {
   takeSolo();
   press(Qt::Key_Return, Qt::ControlModifier);
   int count = 1;
-  count += keys(line(), "14 bent whole step 3rd, 12 15p12 2nd, 14 12 14 3rd, 12 15 bent whole step 2nd, 12 1st, 15 13 2nd");
+  count +=
+      keys(line(), "14 bent whole step 3rd, 12 15p12 2nd, 14 12 14 3rd, 12 15 bent whole step 2nd, 12 1st, 15 13 2nd");
   QTest::keyClick(&line(), Qt::Key_Return);
   ++count;
   EXPECT_THAT(notes(), SizeIs(12));
@@ -405,6 +406,25 @@ TEST_F(PhraseBenchTest, ARepeatIsALinkAndItsDifferenceIsStarred) {
   EXPECT_EQ(heads().front(), "11");
   child<QPushButton>("phrase-detach")->click();
   EXPECT_FALSE(study().phrase(id(5))->link.has_value());
+}
+
+TEST_F(PhraseBenchTest, TwoTimesThatAreWrittenNearlyAlikeAreSeenSideBySideAndLinked) {
+  phrases().open(id(5));
+  phrases().detach();
+  phrases().choose({notes()[3].note.id});
+  phrases().moveChosenByFrets(1);
+  EXPECT_TRUE(child<QLabel>("phrase-link")->text().contains("1 note differs"))
+      << child<QLabel>("phrase-link")->text().toStdString();
+  window_->showBench(true);
+  QApplication::processEvents();
+  const int one = tab().minimumHeight();
+  child<QPushButton>("phrase-beside")->click();
+  EXPECT_GT(tab().minimumHeight(), 3 * one / 2);
+  const auto before = heads();
+  child<QPushButton>("phrase-detach")->click();
+  ASSERT_TRUE(study().phrase(id(5))->link.has_value());
+  EXPECT_EQ(study().phrase(id(5))->link->changed.size(), 1U) << "only the difference is kept";
+  EXPECT_EQ(heads(), before) << "nothing is played otherwise";
 }
 
 TEST_F(PhraseBenchTest, LevelsStandOneBelowTheOther) {

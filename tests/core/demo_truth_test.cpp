@@ -66,8 +66,8 @@ TEST(DemoStudy, ItsPhrasesAreWhatIsPlayed) {
                n["string"] == 6 - s.note.place.string && n["fret"] == s.note.place.fret &&
                n.value("bend_cents", 0.0) == (s.note.bend ? s.note.bend->size->value : 0.0);
       });
-      EXPECT_TRUE(there) << p.name << ", beat " << s.note.at.text() << ", string " << 6 - s.note.place.string << ", fret "
-                         << s.note.place.fret;
+      EXPECT_TRUE(there) << p.name << ", beat " << s.note.at.text() << ", string " << 6 - s.note.place.string
+                         << ", fret " << s.note.place.fret;
     }
   }
 }

@@ -13,8 +13,8 @@ namespace ear {
 namespace {
 
 constexpr double kGap = 8.0;
-constexpr int kRow = 18;           // pixels of a row of blocks
-constexpr int kRoomForAll = 340;   // of the close-up
+constexpr int kRow = 18;                // pixels of a row of blocks
+constexpr int kRoomForAll = 340;        // of the close-up
 constexpr int kName = 13;               // pixels of the row with the phrases' names
 constexpr double kLeastForNote = 12.0;  // pixels from note to note; where they are closer it is a block
 
@@ -84,7 +84,7 @@ void TabLane::paint(QPainter& p, const LaneView& view) {
           score, [&](Beats at) { return view.xOf(bench_.phrases().timeOf(*phrase, at)); }, lookOf(bench_, *phrase));
       painter.paint(p, from, to, view.area.top() + kName);
     }
-    const QRectF block(from, view.area.top() + 2, to - from, readable(*phrase, view) ? 15 : std::min(kRow - 4.0, view.area.height() - 4));
+    const QRectF block(from, view.area.top() + 2, to - from, readable(*phrase, view) ? 15 : view.area.height() - 4);
     if (!readable(*phrase, view)) {
       p.setPen(Qt::NoPen);
       p.setBrush(phrase == inHand ? t.accentWash : t.panel);

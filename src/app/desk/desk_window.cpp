@@ -27,6 +27,7 @@
 #include "app/drawer/drawer.h"
 #include "app/drawer/form_page.h"
 #include "app/drawer/guitar_page.h"
+#include "app/drawer/phrase_page.h"
 #include "app/drawer/time_page.h"
 #include "app/form/jump_window.h"
 #include "app/keys/key_map.h"
@@ -76,6 +77,7 @@ DeskWindow::DeskWindow(std::unique_ptr<AudioOutput> output, std::function<std::u
   connect(neck_, &NeckView::struck, this, [this, writing](FretPosition place) {
     if (writing()) bench_->phraseEar().played(place);
   });
+  connect(drawer_->phrasePage(), &PhrasePage::besideWanted, &phraseBench_->tab(), &TabView::showBeside);
   connect(keys_, &KeyMap::noteStruck, this, [this, writing](int midi) {
     if (writing()) bench_->phraseEar().playedPitch(midi);
   });

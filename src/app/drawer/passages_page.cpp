@@ -212,8 +212,9 @@ void PassagesPage::refresh() {
   const QSignalBlocker b(text_), c(name_);
   fillTree();
   const Passage* open = study.passage(bench_.selection().keptId());
-  const auto kept = std::count_if(study.passages.begin(), study.passages.end(),
-                                  [&](const Passage& p) { return bench_.take() != nullptr && p.take == bench_.take()->id; });
+  const auto kept = std::count_if(study.passages.begin(), study.passages.end(), [&](const Passage& p) {
+    return bench_.take() != nullptr && p.take == bench_.take()->id;
+  });
   hint_->setText(
       bench_.take() == nullptr ? tr("Open a recording first.")
       : tree_->topLevelItemCount() == 0

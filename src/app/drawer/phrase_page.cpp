@@ -72,7 +72,9 @@ PhrasePage::PhrasePage(Workbench& bench, QWidget* parent) : QWidget(parent), ben
   detach_ = plainButton(this, "phrase-detach", tr("Make it its own"),
                         tr("The notes become its own; a correction of the other one no longer reaches it"));
   column->addWidget(link_);
-  column->addLayout(rowOf({detach_}));
+  beside_ = plainButton(this, "phrase-beside", tr("Side by side"), tr("Both, one below the other, on the bench"));
+  beside_->setCheckable(true);
+  column->addLayout(rowOf({detach_, beside_}));
   column->addSpacing(6);
   column->addWidget(caption(tr("What is wrong or open in it"), this));
   state_ = wrappingLabel(this, "phrase-state", Theme::Face::text);
@@ -100,7 +102,8 @@ PhrasePage::PhrasePage(Workbench& bench, QWidget* parent) : QWidget(parent), ben
   note_ = wrappingLabel(this, "phrase-note", Theme::Face::text);
   column->addWidget(note_);
   confirm_ = plainButton(this, "phrase-confirm", tr("Confirm by ear"), tr("You heard that it is so"));
-  meant_ = plainButton(this, "phrase-meant", tr("It is meant"), tr("The note lies outside of the stated scale on purpose"));
+  meant_ =
+      plainButton(this, "phrase-meant", tr("It is meant"), tr("The note lies outside of the stated scale on purpose"));
   column->addLayout(rowOf({confirm_, meant_}));
   ways_ = new QListWidget(this);
   ways_->setObjectName("phrase-ways");
@@ -136,7 +139,15 @@ PhrasePage::PhrasePage(Workbench& bench, QWidget* parent) : QWidget(parent), ben
   connect(faith_, &QComboBox::activated, this, [&phrases](int i) {
     phrases.describe(tr("How true it is"), [&](Phrase& p) { p.faith = static_cast<Faith>(i); });
   });
-  connect(detach_, &QPushButton::clicked, &phrases, &PhraseKeeper::detach);
+  connect(detach_, &QPushButton::clicked, this, [&phrases] {
+    const auto near = phrases.nearest();
+    near ? phrases.linkTo(near->other) : phrases.detach();
+  });
+  connect(beside_, &QPushButton::toggled, this, [this, &phrases](bool on) {
+    const Phrase* p = phrases.phrase();
+    const auto near = phrases.nearest();
+    emit besideWanted(!on || p == nullptr ? std::string() : p->link ? p->link->to : near ? near->other : std::string());
+  });
   connect(check_, &QPushButton::clicked, this,
           [this] { bench_.phraseEar().listening() ? bench_.phraseEar().stopListening() : bench_.phraseEar().check(); });
   connect(confirm_, &QPushButton::clicked, &phrases, &PhraseKeeper::confirmChosen);
@@ -181,8 +192,21 @@ void PhrasePage::describeLevel() {
 void PhrasePage::showLink() {
   const Phrase* p = bench_.phrases().phrase();
   const bool linked = p != nullptr && p->link.has_value();
-  link_->setVisible(linked);
-  detach_->setVisible(linked);
+  const auto near = bench_.phrases().nearest();
+  link_->setVisible(linked || near);
+  detach_->setVisible(linked || near);
+  beside_->setVisible(linked || near);
+  if (!linked && beside_->isChecked() && !near) beside_->setChecked(false);
+  detach_->setText(linked ? tr("Make it its own") : tr("Make it a link"));
+  detach_->setToolTip(linked ? tr("The notes become its own; a correction of the other one no longer reaches it")
+                             : tr("Only the differences are kept; a correction of the other one reaches this one"));
+  if (near) {
+    const Phrase* like = std::as_const(bench_.document()).study().phrase(near->other);
+    const int apart = std::max(static_cast<int>(near->differing.size()), near->missing);
+    link_->setText(apart == 0 ? tr("Written just like “%1”.").arg(text(like->name))
+                              : tr("Nearly the same as “%1”: %2. Meant so, or a slip in one of them?")
+                                    .arg(text(like->name), counted(apart, tr("note differs"), tr("notes differ"))));
+  }
   if (!linked) return;
   const Phrase* other = std::as_const(bench_.document()).study().phrase(p->link->to);
   const int changed = static_cast<int>(p->link->changed.size() + p->link->without.size());
@@ -267,8 +291,9 @@ void PhrasePage::showChosen() {
 void PhrasePage::listHarmonics(const Note& note) {
   const Guitar& guitar = bench_.phrases().view().guitar;
   for (const HarmonicPlace& h : harmonicPlaces(guitar, guitar.pitch(note.place))) {
-    QString words = tr("Harmonic, touch %1").arg(text(placeName(bench_.session().notation(), guitar, h.touched,
-                                                                bench_.document().fretsFromNut(), bench_.session().spelling())));
+    QString words = tr("Harmonic, touch %1")
+                        .arg(text(placeName(bench_.session().notation(), guitar, h.touched,
+                                            bench_.document().fretsFromNut(), bench_.session().spelling())));
     if (std::abs(h.off.value) >= 1) words += tr(" (%1 cents off)").arg(text(withSign(h.off.value, 0)));
     ways_->addItem(words);
     harmonics_.push_back(h.touched);

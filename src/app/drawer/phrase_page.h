@@ -25,6 +25,8 @@ class PhrasePage : public QWidget {
   Q_OBJECT
  public:
   explicit PhrasePage(Workbench& bench, QWidget* parent = nullptr);
+  /// Another phrase is to be seen below the one in hand; empty: no longer.
+  Q_SIGNAL void besideWanted(const std::string& phrase);
   QuestionsBox& questions() { return *questions_; }
   /// Puts the cursor where it is said what was made easier.
   void describeLevel();
@@ -42,7 +44,7 @@ class PhrasePage : public QWidget {
   QLineEdit *name_, *remark_, *made_;
   QSpinBox* number_;
   QComboBox *faith_, *scale_;
-  QPushButton *detach_, *check_, *confirm_, *meant_, *levelAway_;
+  QPushButton *detach_, *beside_, *check_, *confirm_, *meant_, *levelAway_;
   QTableWidget* doubts_;
   QListWidget* ways_;
   QuestionsBox* questions_;

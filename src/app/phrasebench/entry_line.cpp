@@ -84,9 +84,10 @@ void EntryLine::read() {
   const EntryContext context = bench_.phrases().entryContext();
   const QString said = line.section('=', 0, 0), claim = line.section('=', 1);
   entry_ = said.trimmed().isEmpty() ? Entry{} : readEntry(said.toStdString(), context);
-  wrongClaim_ = entry_.clear() ? text(wrongClaim(entry_, claim.toStdString(), context.guitar, context.schools,
-                                                 bench_.session().spelling()))
-                               : QString();
+  wrongClaim_ =
+      entry_.clear()
+          ? text(wrongClaim(entry_, claim.toStdString(), context.guitar, context.schools, bench_.session().spelling()))
+          : QString();
   echo_->show(entry_);
   markWords();
   ask();

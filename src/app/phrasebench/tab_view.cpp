@@ -41,22 +41,33 @@ void TabView::showAllLevels(bool on) {
   refresh();
 }
 
+void TabView::showBeside(const std::string& phrase) {
+  beside_ = phrase;
+  refresh();
+}
+
 void TabView::refresh() {
   rows_.clear();
   const PhraseKeeper& phrases = bench_.phrases();
   const Phrase* p = phrases.phrase();
   double top = 0;
-  const bool several = p != nullptr && allLevels_ && p->levels->size() > 1;
-  for (std::size_t level = 0; p != nullptr && level < p->levels->size(); ++level) {
-    if (!several && level != phrases.level()) continue;
-    const PhraseKeeper::View& view = phrases.viewOf(*p, level);
+  const Phrase* beside = beside_.empty() ? nullptr : std::as_const(bench_.document()).study().phrase(beside_);
+  std::vector<std::pair<const Phrase*, std::size_t>> wanted;
+  for (std::size_t level = 0; p != nullptr && level < p->levels->size(); ++level)
+    if (allLevels_ || level == phrases.level()) wanted.emplace_back(p, level);
+  if (p != nullptr && beside != nullptr && beside != p) wanted.emplace_back(beside, 0);
+  const bool several = wanted.size() > 1;
+  for (const auto& [phrase, level] : wanted) {
+    const PhraseKeeper::View& view = phrases.viewOf(*phrase, level);
     Row row;
+    row.phrase = phrase;
     row.level = level;
-    const Arrangement& a = (*p->levels)[level];
-    row.title = level == 0 ? tr("as recorded") : text(a.name);
+    const Arrangement& a = (*phrase->levels)[level];
+    row.title = phrase != p ? text(phrase->name) : level == 0 ? tr("as recorded") : text(a.name);
     if (!a.made.empty()) row.title += ": " + text(a.made);
     row.score = view.score;
-    if (level == phrases.level() && !bench_.phraseEar().suggestions().empty()) row.score = withOffered(bench_);
+    if (phrase == p && level == phrases.level() && !bench_.phraseEar().suggestions().empty())
+      row.score = withOffered(bench_);
     row.spacing = std::make_unique<Spacing>(row.score);
     row.top = top + (several ? kTitle : 0);
     top = row.top + TabPainter::heightFor(row.score, lookOf(row));
@@ -77,12 +88,11 @@ TabLook TabView::lookOf(const Row& row) const {
   TabLook look;
   look.gap = kGap;
   const PhraseKeeper& phrases = bench_.phrases();
-  const Phrase& p = *phrases.phrase();
-  const PhraseKeeper::View& view = phrases.viewOf(p, row.level);
+  const PhraseKeeper::View& view = phrases.viewOf(*row.phrase, row.level);
   look.barNames = view.barNames;
   for (int s = 0; s < view.guitar.strings(); ++s)
     look.stringNames << text(stringMark(bench_.session().notation(), view.guitar, s, bench_.session().spelling()));
-  if (row.level != phrases.level()) return look;
+  if (row.phrase != phrases.phrase() || row.level != phrases.level()) return look;
   look.selected = phrases.chosen();
   for (std::size_t i = 0; i < bench_.phraseEar().suggestions().size(); ++i)
     look.offered.insert(-1 - static_cast<int>(i));
@@ -100,7 +110,7 @@ TabPainter TabView::painterOf(const Row& row) const {
 
 const TabView::Row* TabView::rowInHand() const {
   for (const Row& row : rows_)
-    if (row.level == bench_.phrases().level()) return &row;
+    if (row.phrase == bench_.phrases().phrase() && row.level == bench_.phrases().level()) return &row;
   return nullptr;
 }
 
@@ -196,9 +206,9 @@ void TabView::mousePressEvent(QMouseEvent* event) {
   if (event->button() != Qt::LeftButton) return;
   const QPointF at = event->position();
   for (const Row& row : rows_) {
-    if (row.level == bench_.phrases().level() || at.y() < row.top || at.y() > row.top + painterOf(row).height())
-      continue;
-    bench_.phrases().setLevel(row.level);
+    if (&row == rowInHand() || at.y() < row.top || at.y() > row.top + painterOf(row).height()) continue;
+    row.phrase == bench_.phrases().phrase() ? bench_.phrases().setLevel(row.level)
+                                            : bench_.phrases().open(row.phrase->id);
     return;
   }
   const Row* row = rowInHand();

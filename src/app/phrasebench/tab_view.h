@@ -12,6 +12,7 @@
 namespace ear {
 
 class Workbench;
+struct Phrase;
 
 /// The phrase in hand as tab, spaced by its rhythm; all its levels one below the other, where that is asked for. Notes
 /// are chosen with the mouse or the arrows and changed with keys.
@@ -22,6 +23,8 @@ class TabView : public QWidget {
 
   void showAllLevels(bool on);
   bool allLevels() const { return allLevels_; }
+  /// Another phrase below the one in hand; empty: none.
+  void showBeside(const std::string& phrase);
   /// Where a note of the level in hand is drawn; empty where it is not.
   QRectF rectOf(int note) const;
   /// The stretch around the caret that should be seen.
@@ -44,6 +47,7 @@ class TabView : public QWidget {
  private:
   /// A level as it is drawn.
   struct Row {
+    const Phrase* phrase = nullptr;
     std::size_t level = 0;
     QString title;
     TabScore score;
@@ -67,6 +71,7 @@ class TabView : public QWidget {
   Workbench& bench_;
   std::vector<Row> rows_;
   bool allLevels_ = false;
+  std::string beside_;
   QElapsedTimer typed_;
   int figure_ = 0;
   std::optional<QPointF> pressed_;

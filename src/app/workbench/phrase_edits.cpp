@@ -134,7 +134,8 @@ void PhraseKeeper::edit(const QString& label, const std::function<void(std::vect
         Phrase& target = *s.phrase(id_);
         if (level_ == 0 && target.link) {
           const PhraseLink link = *target.link;
-          if (linkTo(s.phrases, target, link.to, edited, guitar, link.frets, link.strings)) target.link->how = link.how;
+          if (ear::linkTo(s.phrases, target, link.to, edited, guitar, link.frets, link.strings))
+            target.link->how = link.how;
         } else {
           target.levels.change()[level_].notes = edited;
         }

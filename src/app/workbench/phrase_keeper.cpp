@@ -142,6 +142,32 @@ void PhraseKeeper::detach() {
   });
 }
 
+std::optional<NearRepeat> PhraseKeeper::nearest() const {
+  const Phrase* p = phrase();
+  return p != nullptr && level_ == 0 ? nearRepeat(bench_.document().study().phrases, *p, view().guitar) : std::nullopt;
+}
+
+/// Notes that are alike get the ids of the other phrase, so that only the others are differences.
+void PhraseKeeper::linkTo(const std::string& other) {
+  const Phrase* original = std::as_const(bench_.document()).study().phrase(other);
+  if (original == nullptr) return;
+  const auto theirs = viewOf(*original).shown.notes;
+  std::vector<Note> own = notes();
+  for (Note& n : own)
+    for (const ShownNote& t : theirs)
+      if (t.note.at == n.at && t.note.place.string == n.place.string) {
+        const bool like = t.note.place == n.place && t.note.bend == n.bend && t.note.attack == n.attack;
+        const int id = t.note.id;
+        if (like) n = t.note;
+        n.id = id;
+      }
+  const Guitar guitar = view().guitar;
+  bench_.document().edit(tr("Link the repeat").toStdString(), [&](Study& s) {
+    const Pieces<Phrase> phrases = s.phrases;
+    ear::linkTo(phrases, *s.phrase(id_), other, own, guitar);
+  });
+}
+
 void PhraseKeeper::remove() {
   if (phrase() == nullptr) return;
   bench_.document().edit(tr("Remove phrase").toStdString(),

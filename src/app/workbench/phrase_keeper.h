@@ -9,6 +9,7 @@
 #include <set>
 #include <vector>
 
+#include "core/checking/near_repeat.h"
 #include "core/checking/slips.h"
 #include "core/engraving/tab_score.h"
 #include "core/phrase/entry/entry.h"
@@ -39,6 +40,9 @@ class PhraseKeeper : public QObject {
   /// The passage in hand is the phrase in hand once more.
   void repeatHere();
   void detach();
+  /// A phrase that is written nearly like the one in hand, and making this one a link to it.
+  std::optional<NearRepeat> nearest() const;
+  void linkTo(const std::string& other);
   void remove();
   /// Changes what is said of the phrase in hand as a whole.
   void describe(const QString& label, const std::function<void(Phrase&)>& change, const std::string& merge = {});

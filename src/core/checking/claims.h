@@ -39,8 +39,8 @@ std::optional<WrongInRun> wrongInRun(const Guitar& guitar, std::span<const FretP
                                      std::span<const PitchClass> said, const NotationPreferences& schools,
                                      Spelling spelling);
 
-/// What is claimed of a line that was entered: "5 on A = E", "x 0 0 2 2 0 = A7", "5 6 7 on A = D E♭ E". One name for one
-/// note, as many as there are notes one after the other, or the name of a chord.
+/// What is claimed of a line that was entered: "5 on A = E", "x 0 0 2 2 0 = A7", "5 6 7 on A = D E♭ E". One name for
+/// one note, as many as there are notes one after the other, or the name of a chord.
 /// @return what is wrong with it, in a sentence; empty where it holds
 std::string wrongClaim(const Entry& entry, std::string_view claim, const Guitar& guitar,
                        const NotationPreferences& schools, Spelling spelling);

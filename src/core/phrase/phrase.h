@@ -60,8 +60,8 @@ struct Phrase {
   Faith faith = Faith::asRecorded;
   double certainty = 1.0;  ///< in [0, 1], of the whole
   std::string remark{};
-  std::optional<Scale> scale{};  ///< that it is said to use
-  std::set<int> meant{};         ///< ids of notes outside of it that are meant so
+  std::optional<Scale> scale{};                              ///< that it is said to use
+  std::set<int> meant{};                                     ///< ids of notes outside of it that are meant so
   std::optional<PhraseLink> link{};                          ///< then the first arrangement has no notes of its own
   Shared<std::vector<Arrangement>> levels{{Arrangement{}}};  ///< at least one, the fullest first
   bool operator==(const Phrase&) const = default;

@@ -40,7 +40,12 @@ std::vector<KeptSpan> keptTree(const Study& study, const std::string& take, cons
   });
   std::vector<std::size_t> open;  // what the next one may lie in
   for (std::size_t i = 0; i < all.size(); ++i) {
-    while (!open.empty() && !contains(all[open.back()].span, all[i].span)) open.pop_back();
+    // What is as long as another stands beside it, but under its section.
+    const auto within = [&](const KeptSpan& outer) {
+      const bool larger = outer.kind == KeptSpan::Kind::section || !contains(all[i].span, outer.span);
+      return contains(outer.span, all[i].span) && larger;
+    };
+    while (!open.empty() && !within(all[open.back()])) open.pop_back();
     all[i].depth = static_cast<int>(open.size());
     open.push_back(i);
   }

@@ -14,7 +14,7 @@ struct KeptSpan {
   Kind kind = Kind::passage;
   std::string id{};  ///< of the passage or the phrase; of a section its place in the form
   TimeSpan span{};
-  int depth = 0;     ///< 0: in nothing
+  int depth = 0;  ///< 0: in nothing
   bool operator==(const KeptSpan&) const = default;
 };
 

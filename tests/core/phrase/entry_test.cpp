@@ -43,8 +43,9 @@ std::string clearly(std::string_view line, const EntryContext& context = {}) {
 }
 
 TEST(Entry, FretAndStringInBothOrders) {
-  for (const char* line : {"12 on G", "G 12", "12 G", "3rd string 12", "12 3rd", "12 on the third string",
-                           "string 3 12", "string 3 fret 12", "12 on 3", "fret 12 string 3", "twelve on g", "12 on the G string"})
+  for (const char* line :
+       {"12 on G", "G 12", "12 G", "3rd string 12", "12 3rd", "12 on the third string", "string 3 12",
+        "string 3 fret 12", "12 on 3", "fret 12 string 3", "twelve on g", "12 on the G string"})
     EXPECT_EQ(clearly(line), "3/12") << line;
 }
 
@@ -260,7 +261,8 @@ TEST(Entry, ALengthBelongsToItsFretWhereverItStands) {
   };
   EXPECT_EQ(lengths("8 slide quarter 10 on 2, 8"), "1/2 1 1 ") << "before a fret it holds from there on";
   EXPECT_EQ(lengths("8 8 quarter on 2, 7"), "1/2 1 1/2 ") << "behind the last one it is that one's";
-  EXPECT_EQ(lengths("all sixteenths, 8 8 half on 2, 7"), "1/4 2 1/4 ") << "said of one note, it goes before what is said of all";
+  EXPECT_EQ(lengths("all sixteenths, 8 8 half on 2, 7"), "1/4 2 1/4 ")
+      << "said of one note, it goes before what is said of all";
   EXPECT_EQ(lengths("8 8 on 2, all sixteenths"), "1/4 1/4 ");
 }
 

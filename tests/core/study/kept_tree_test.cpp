@@ -29,7 +29,8 @@ Study study() {
   return s;
 }
 
-const Form kForm = {{{Seconds(0), Seconds(10)}, "A", ""}, {{Seconds(10), Seconds(20)}, "B", ""}, {{Seconds(20), Seconds(29)}, "C", ""}};
+const Form kForm = {
+    {{Seconds(0), Seconds(10)}, "A", ""}, {{Seconds(10), Seconds(20)}, "B", ""}, {{Seconds(20), Seconds(29)}, "C", ""}};
 
 TEST(KeptTree, WhatLiesWithinAnotherStandsUnderIt) {
   std::vector<std::string> lines;

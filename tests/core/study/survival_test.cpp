@@ -307,8 +307,8 @@ class Walker {
       Phrase p =
           test::phrase(freshId(s, "phrase"), {}, document_.activeTake()->id, flip() ? document_.part().id : text());
       p.span = span(), p.name = text(), p.remark = text(), p.certainty = number(0, 1);
-      if (chance()) p.scale = Scale{PitchClass(whole(0, 11)), kAllScales[static_cast<std::size_t>(whole(0, 11))]};
-      if (chance()) p.meant = {whole(1, 40), whole(41, 90)};
+      if (flip()) p.scale = Scale{PitchClass(static_cast<int>(pick(12))), kAllScales[pick(kAllScales.size())]};
+      if (flip()) p.meant = {static_cast<int>(pick(40)) + 1, static_cast<int>(pick(40)) + 50};
       const auto notes = [&] {
         std::vector<Note> some;
         for (int i = 0; i < 6; ++i) some.push_back(test::anyNote(random_, freshNoteId(s.phrases) + i));

@@ -88,8 +88,7 @@ void EntryReader::word() {
       return flush();
     case Word::on:
       // "15 on 2": a number there is a string, where there is one of it.
-      if (is(Word::number) && numbered(here().value) && clause_.lastFret() != nullptr && changing_.empty())
-        ordinal();
+      if (is(Word::number) && numbered(here().value) && clause_.lastFret() != nullptr && changing_.empty()) ordinal();
       return;
     case Word::fret:
     case Word::conjunction:
