@@ -22,20 +22,20 @@ struct Neighbours {
   const Note* after = nullptr;
 };
 
-Neighbours neighboursOf(const std::vector<ShownNote>& notes, const Note& note) {
-  Neighbours near;
-  for (const ShownNote& s : notes) {
-    if (s.note.place.string != note.place.string || s.note.id == note.id) continue;
-    if (s.note.at < note.at) near.before = &s.note;
-    if (s.note.at > note.at && near.after == nullptr) near.after = &s.note;
-  }
-  return near;
+/// @param string  notes of its string by time
+Neighbours neighboursOf(const std::vector<const Note*>& string, const Note& note) {
+  const auto earlier = [](const Note* a, const Note* b) { return a->at < b->at; };
+  const auto [first, last] = std::equal_range(string.begin(), string.end(), &note, earlier);
+  return {first == string.begin() ? nullptr : *std::prev(first), last == string.end() ? nullptr : *last};
 }
 
 class Engraver {
  public:
+  /// @param notes  in order of time
   Engraver(TabScore& score, const TabScoreContext& context, const std::vector<ShownNote>& notes)
-      : score_(score), context_(context), notes_(notes) {}
+      : score_(score), context_(context) {
+    for (const ShownNote& s : notes) strings_[s.note.place.string].push_back(&s.note);
+  }
 
   void draw(const ShownNote& shown) {
     const Note& n = shown.note;
@@ -43,7 +43,7 @@ class Engraver {
                             headText(n, context_.guitar, context_.fretsFromNut), n.origin, shown.differs,
                             !n.readings.empty() || n.certainty < kLikelyEnough, n.letRing, n.staccato,
                             fingerMark(n.finger)});
-    const Neighbours near = neighboursOf(notes_, n);
+    const Neighbours near = neighboursOf(strings_[n.place.string], n);
     drawAttack(n, near);
     drawBend(n);
     drawSound(n);
@@ -143,7 +143,7 @@ class Engraver {
 
   TabScore& score_;
   const TabScoreContext& context_;
-  const std::vector<ShownNote>& notes_;
+  std::map<int, std::vector<const Note*>> strings_;  // by time
 };
 
 /// Palm-muted notes in a row make one stretch.
@@ -225,12 +225,12 @@ TabScore engrave(const ShownPhrase& shown, const TabScoreContext& context) {
     reach(o.from, o.to);
   }
   for (const auto& [voice, notes] : voices) score.voices.push_back(rhythmOf(notes, context.barLines, context.unit));
+  std::map<Beats, TabCount> counts;  // both voices are counted once
   for (const RhythmRow& row : score.voices)
     for (const RhythmPiece& piece : row.pieces)
-      if (auto count = countAt(piece.at, context); count && !piece.rest && !piece.tied)
-        if (std::none_of(score.counts.begin(), score.counts.end(), [&](const auto& c) { return c.at == piece.at; }))
-          score.counts.push_back(*count);
-  std::sort(score.counts.begin(), score.counts.end(), [](const auto& a, const auto& b) { return a.at < b.at; });
+      if (const auto count = countAt(piece.at, context); count && !piece.rest && !piece.tied)
+        counts.emplace(piece.at, *count);
+  for (const auto& [at, count] : counts) score.counts.push_back(count);
   return score;
 }
 
