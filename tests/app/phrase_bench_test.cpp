@@ -14,6 +14,7 @@
 #include "app/phrasebench/entry_echo.h"
 #include "app/phrasebench/entry_line.h"
 #include "app/phrasebench/note_words.h"
+#include "app/phrasebench/refinger_window.h"
 #include "app/phrasebench/tab_view.h"
 #include "app/theme/words.h"
 #include "desk_fixture.h"
@@ -510,6 +511,24 @@ TEST_F(PhraseBenchTest, FingersAndOtherPlacesAreProposed) {
   EXPECT_NE(heads(), places) << "elsewhere";
   run("fingers");
   for (const ShownNote& s : notes()) EXPECT_NE(s.note.finger, Finger::unsaid);
+}
+
+TEST_F(PhraseBenchTest, APhraseWrittenForAnotherTuningIsPutWhereItSoundsTheSame) {
+  phrases().open(id(2));
+  const std::size_t count = notes().size();
+  auto* window = window_->openRefinger();
+  auto* from = window->findChild<QComboBox*>("refinger-from");
+  from->setCurrentIndex(from->findText("standard"));
+  ASSERT_GE(from->currentIndex(), 0);
+  emit from->activated(from->currentIndex());
+  auto* ways = window->findChild<QListWidget*>("refinger-ways");
+  ASSERT_GT(ways->count(), 0);
+  std::vector<int> wanted;
+  for (const ShownNote& s : notes()) wanted.push_back(Guitar{}.pitch(s.note.place));
+  window->findChild<QPushButton*>("refinger-here")->click();
+  ASSERT_EQ(notes().size(), count);
+  for (std::size_t i = 0; i < count; ++i)
+    EXPECT_EQ(phrases().view().guitar.pitch(notes()[i].note.place), wanted[i]) << "a fret higher on strings a semitone down";
 }
 
 TEST_F(PhraseBenchTest, WithoutBeatsNotesAreWrittenAndItIsSaidThatNothingTimesThem) {

@@ -126,6 +126,8 @@ constexpr CommandRow kRows[] = {
      kSound, QT_TRANSLATE_NOOP("Commands", "Silent, along with the recording, one in each ear, alone")},
     {G::notes, "fingers", QT_TRANSLATE_NOOP("Commands", "Propose fingers"), "Ctrl+Shift+F", kStudy, nullptr, false,
      kGap},
+    {G::notes, "refinger", QT_TRANSLATE_NOOP("Commands", "Another place …"), "Ctrl+Shift+R", kStudy,
+     QT_TRANSLATE_NOOP("Commands", "For another tuning, capo, guitar, height or position of the hand")},
     {G::notes, "quantise", QT_TRANSLATE_NOOP("Commands", "Put on sixteenths"), "Ctrl+Shift+Q", kStudy},
     {G::notes, "octave-up", QT_TRANSLATE_NOOP("Commands", "An octave up"), "", kStudy},
     {G::notes, "octave-down", QT_TRANSLATE_NOOP("Commands", "An octave down"), "", kStudy},

@@ -33,6 +33,7 @@
 #include "app/keys/key_window.h"
 #include "app/neck/neck_view.h"
 #include "app/phrasebench/phrase_bench.h"
+#include "app/phrasebench/refinger_window.h"
 #include "app/settings/naming_window.h"
 #include "app/sheet/sheet_window.h"
 #include "app/tuneup/tune_up_window.h"
@@ -134,6 +135,7 @@ void DeskWindow::bindPhraseCommands() {
   onBench("check-phrase", [&ear] { ear.listening() ? ear.stopListening() : ear.check(); });
   commands_->bind("written-sound", [this] { bench_->written().step(); });
   onBench("fingers", [&phrases] { phrases.proposeFingers(); });
+  onBench("refinger", [this] { openRefinger(); });
   onBench("quantise", [&phrases] { phrases.quantise(4); });
   onBench("octave-up", [&phrases] { phrases.transpose(12); });
   onBench("octave-down", [&phrases] { phrases.transpose(-12); });
@@ -224,6 +226,10 @@ TuneUpWindow* DeskWindow::openTuneUp() {
   tuneUp_->show();  // beside the desk: the recording can be heard while tuning
   tuneUp_->raise();
   return tuneUp_;
+}
+
+RefingerWindow* DeskWindow::openRefinger() {
+  return beside<RefingerWindow>(this, *bench_);
 }
 
 JumpWindow* DeskWindow::openJumps() {

@@ -33,6 +33,7 @@ class BigDeck;
 class KeyMap;
 class KeyWindow;
 class Pedal;
+class RefingerWindow;
 class StudyKeeper;
 class StudyLine;
 class TuneUpWindow;
@@ -58,6 +59,7 @@ class DeskWindow : public QMainWindow {
   TuneUpWindow* openTuneUp();
   NamingWindow* openNaming();
   JumpWindow* openJumps();
+  RefingerWindow* openRefinger();
   StrokesWindow* openStrokes();
   FreezeWindow* openFreeze();
   CompareWindow* openCompare();

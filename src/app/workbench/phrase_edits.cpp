@@ -312,6 +312,24 @@ void PhraseKeeper::placeAnew(std::size_t way) {
   });
 }
 
+void PhraseKeeper::replaceNotes(const std::string& part, std::vector<Note> fresh) {
+  const Phrase* now = phrase();
+  if (now == nullptr) return;
+  if (part == now->part || part.empty())
+    return edit(tr("Another place for the phrase"), [&](std::vector<Note>& all, int) { all = std::move(fresh); });
+  Phrase other = *now;
+  other.id = freshId(bench_.document().study(), "phrase");
+  other.part = part, other.faith = Faith::arranged;
+  other.link.reset();
+  int id = freshNoteId(bench_.document().study().phrases);
+  for (Note& n : fresh) n.id = id++;
+  Arrangement level;
+  level.notes = std::move(fresh);
+  other.levels.change() = {level};
+  bench_.document().edit(tr("A phrase of another guitar").toStdString(), [&](Study& s) { s.phrases.push_back(other); });
+  open(other.id);
+}
+
 void PhraseKeeper::transpose(int semitones) {
   if (chosen_.empty()) chooseAll();
   const Guitar guitar = view().guitar;

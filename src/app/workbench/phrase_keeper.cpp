@@ -193,14 +193,14 @@ void PhraseKeeper::setLevel(std::size_t level) {
   putCaretAtEnd();
 }
 
-void PhraseKeeper::addLevel(const QString& name) {
+void PhraseKeeper::addLevel(const QString& name, std::vector<Note> notes) {
   const Phrase* p = phrase();
   if (p == nullptr) return;
   const std::size_t count = p->levels->size();
-  describe(tr("Another level"), [&, notes = notes()](Phrase& changed) {
+  describe(tr("Another level"), [&](Phrase& changed) {
     Arrangement level;
     level.name = name.toStdString();
-    level.notes = notes;
+    level.notes = std::move(notes);
     int id = freshNoteId(bench_.document().study().phrases);
     for (Note& n : level.notes) n.id = id++;
     changed.levels.change().push_back(std::move(level));
@@ -249,17 +249,18 @@ const PhraseKeeper::View& PhraseKeeper::view() const {
   return p != nullptr ? viewOf(*p, level_) : kNone;
 }
 
+Guitar PhraseKeeper::guitarOf(const GuitarPart& part) const {
+  const auto setup = setupOf(part, bench_.session().findings());
+  Guitar guitar = ear::guitarOf(isSettled(setup) ? setup->value : GuitarSetup{}, bench_.document().offset());
+  guitar.frets = part.frets;
+  return guitar;
+}
+
 PhraseKeeper::View PhraseKeeper::work(const Phrase& phrase, std::size_t level) const {
   View view;
   const auto parts = bench_.document().parts();
   const auto part = std::find_if(parts.begin(), parts.end(), [&](const GuitarPart& g) { return g.id == phrase.part; });
-  if (part != parts.end()) {
-    const auto setup = setupOf(*part, bench_.session().findings());
-    view.guitar = guitarOf(isSettled(setup) ? setup->value : GuitarSetup{}, bench_.document().offset());
-    view.guitar.frets = part->frets;
-  } else {
-    view.guitar = bench_.document().guitar();
-  }
+  view.guitar = part != parts.end() ? guitarOf(*part) : bench_.document().guitar();
   view.shown = shown(bench_.document().study().phrases, phrase, view.guitar, level);
   view.start = phrase.span.start;
   const PhraseTime time(phrase, timeMap());

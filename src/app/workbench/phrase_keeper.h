@@ -50,7 +50,8 @@ class PhraseKeeper : public QObject {
   std::size_t level() const;
   void setLevel(std::size_t level);
   /// Another level, beginning as a copy of the one in hand.
-  void addLevel(const QString& name);
+  void addLevel(const QString& name) { addLevel(name, notes()); }
+  void addLevel(const QString& name, std::vector<Note> notes);
   void removeLevel();
 
   // --- what it holds -----------------------------------------------------------------------------------------
@@ -65,6 +66,8 @@ class PhraseKeeper : public QObject {
   };
   /// Of the phrase in hand; empty without one. Worked out once after each change.
   const View& view() const;
+  /// A guitar of the take as it sounds; standard tuning where it is not settled.
+  Guitar guitarOf(const GuitarPart& part) const;
   const View& viewOf(const Phrase& phrase, std::size_t level = 0) const;
   SlipContext slipContext() const;
   /// Chosen notes outside of the stated scale are meant so, or no longer.
@@ -113,6 +116,8 @@ class PhraseKeeper : public QObject {
   /// Ways to play the chosen notes, the easiest first, and taking one of them.
   std::vector<LinePlacing> waysOfChosen(std::size_t most) const;
   void placeAnew(std::size_t way);
+  /// Other notes in place of those in hand; for another guitar of the take they are a phrase of their own, arranged.
+  void replaceNotes(const std::string& part, std::vector<Note> notes);
   /// All of it so many semitones higher, where it lies best.
   void transpose(int semitones);
   /// Fingers of the left hand for the chosen notes, or all of them.

@@ -5,21 +5,11 @@
 #include <bit>
 #include <cmath>
 #include <limits>
-#include <set>
 
 namespace ear {
 namespace {
 
 constexpr int kHandSpan = 4;       // frets a shape may reach over
-constexpr double kShift = 2.0;     // of moving the hand by a fret, against what one note costs
-constexpr int kHighestShape = 12;  // lowest fret at which shapes are looked for
-constexpr double kInfinity = std::numeric_limits<double>::infinity();
-
-std::string join(const std::vector<int>& notes) {
-  std::string text;
-  for (const int n : notes) text += (text.empty() ? "" : ", ") + noteName(n, Spelling::sharps);
-  return text;
-}
 
 /// True when stopping all strings from `from` up at `fret` silences no open string that should sound.
 bool canBarre(std::span<const FretPosition> places, int fret, int from) {
@@ -184,105 +174,6 @@ std::vector<Fingering> easiestShapes(const Guitar& guitar, const Chord& chord, s
   ShapeSearch search(guitar, chord);
   for (int low = 1; low <= highest; ++low) search.around(low);
   return search.take(most);
-}
-
-Refingered refingerChord(const Guitar& guitar, std::span<const int> midi) {
-  std::vector<int> notes(midi.begin(), midi.end());
-  std::vector<std::vector<FretPosition>> options;
-  Refingered result;
-  for (const int n : notes) {
-    options.push_back(placesOf(guitar, n));
-    if (options.back().empty()) result.unplayable.push_back(n);
-  }
-  std::vector<FretPosition> chosen, best;
-  double least = kInfinity;
-  std::set<int> used;
-  // Every assignment of notes to strings of their own; a note without one is left out at a price that no grip reaches.
-  const auto assign = [&](const auto& self, std::size_t i, double lost) -> void {
-    if (lost >= least) return;
-    if (i == notes.size()) {
-      const double effort =
-          lost + gripOf(chosen).effort + 3.0 * std::max(0, gripOf(chosen).high - gripOf(chosen).low - kHandSpan + 1);
-      if (effort < least) least = effort, best = chosen;
-      return;
-    }
-    for (const FretPosition p : options[i]) {
-      if (!used.insert(p.string).second) continue;
-      chosen.push_back(p);
-      self(self, i + 1, lost);
-      chosen.pop_back();
-      used.erase(p.string);
-    }
-    self(self, i + 1, lost + 100.0);
-  };
-  assign(assign, 0, 0.0);
-  result.places = best;
-  for (const int n : notes) {
-    const bool placed = std::any_of(best.begin(), best.end(), [&](FretPosition p) { return guitar.pitch(p) == n; });
-    if (!placed && std::find(result.unplayable.begin(), result.unplayable.end(), n) == result.unplayable.end())
-      result.unplayable.push_back(n);
-  }
-  const Grip grip = gripOf(best);
-  if (!result.unplayable.empty())
-    result.comment = "Cannot be played here: " + join(result.unplayable) + ".";
-  else if (!grip.playable())
-    result.comment = "No hand reaches this: frets " + std::to_string(grip.low) + " to " + std::to_string(grip.high) +
-                     " with " + std::to_string(grip.fingers) + " fingers.";
-  return result;
-}
-
-Refingered refingerLine(const Guitar& guitar, std::span<const int> midi) {
-  Refingered result;
-  std::vector<std::vector<FretPosition>> options;
-  for (const int n : midi) {
-    auto places = placesOf(guitar, n);
-    if (places.empty())
-      result.unplayable.push_back(n);
-    else
-      options.push_back(std::move(places));
-  }
-  if (!result.unplayable.empty()) result.comment = "No string and fret gives " + join(result.unplayable) + ".";
-  if (options.empty()) return result;
-  // The hand is where its first finger is; an open string leaves it where it was. A state is a place and the hand under
-  // it.
-  struct State {
-    FretPosition place;
-    int hand = 0;
-    double cost = kInfinity;
-    std::size_t from = 0;
-  };
-  std::vector<std::vector<State>> states;
-  for (std::size_t i = 0; i < options.size(); ++i) {
-    std::vector<State> now;
-    for (const FretPosition p : options[i]) {
-      if (p.fret == 0) {
-        for (int hand = 1; hand <= kHighestShape; ++hand) now.push_back({p, hand});
-        continue;
-      }
-      for (int hand = std::max(1, p.fret - kHandSpan + 1); hand <= p.fret; ++hand) now.push_back({p, hand});
-    }
-    for (State& s : now) {
-      const double own =
-          0.05 * s.hand + (s.place.fret == 0 ? 0.0 : 0.1 * (s.place.fret - s.hand)) + 0.02 * s.place.fret;
-      if (i == 0) {
-        s.cost = own;
-        continue;
-      }
-      for (std::size_t k = 0; k < states[i - 1].size(); ++k) {
-        const State& before = states[i - 1][k];
-        const double cost = before.cost + own + kShift * std::abs(s.hand - before.hand) +
-                            0.15 * std::abs(s.place.string - before.place.string);
-        if (cost < s.cost) s.cost = cost, s.from = k;
-      }
-    }
-    states.push_back(std::move(now));
-  }
-  std::size_t at = 0;
-  for (std::size_t k = 0; k < states.back().size(); ++k)
-    if (states.back()[k].cost < states.back()[at].cost) at = k;
-  for (std::size_t i = states.size(); i-- > 0; at = states[i][at].from) result.places.push_back(states[i][at].place);
-  std::reverse(result.places.begin(), result.places.end());
-  return result;
 }
 
 }  // namespace ear

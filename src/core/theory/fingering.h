@@ -38,19 +38,4 @@ std::string fretsText(std::span<const FretPosition> places, int strings);
 /// @param highest  lowest fret of the hand up to which is looked
 std::vector<Fingering> easiestShapes(const Guitar& guitar, const Chord& chord, std::size_t most = 12, int highest = 12);
 
-/// The same notes on another guitar.
-struct Refingered {
-  std::vector<FretPosition> places;  ///< one for each note that can be played, in the order of the notes
-  std::vector<int> unplayable;       ///< notes (MIDI) for which there is no place
-  std::string comment;               ///< a sentence when something is lost or hard, else empty
-};
-
-/// Notes that sound together, each on a string of its own, as easy as can be.
-Refingered refingerChord(const Guitar& guitar, std::span<const int> midi);
-
-/// Notes one after the other, with the least movement of the hand (Viterbi over the places of each note; the model of
-/// costs after Sayegh 1989, "Fingering for string instruments with the optimum path paradigm", Computer Music Journal
-/// 13(3)).
-Refingered refingerLine(const Guitar& guitar, std::span<const int> midi);
-
 }  // namespace ear

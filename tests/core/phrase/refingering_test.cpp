@@ -6,6 +6,7 @@
 
 #include <random>
 
+#include "core/theory/fingering.h"
 #include "support/phrases.h"
 
 namespace ear {
@@ -79,6 +80,30 @@ TEST(Refingering, NothingIsLostAndWhatIsLedStaysOnItsString) {
       EXPECT_EQ(pitches(guitar, way.notes), pitches(guitar, line));
     }
   }
+}
+
+TEST(Refingering, AnOpenShapeUnderACapoBecomesABarre) {
+  // Open Am with the capo at 4 (check values).
+  const Guitar capo{.capo = {4, 0}};
+  std::vector<Note> chord;
+  const auto shape = parseFrets("x02210");
+  ASSERT_TRUE(shape.has_value());
+  for (const FretPosition p : *shape) chord.push_back(note(static_cast<int>(chord.size()) + 1, p.string, p.fret));
+  const auto ways = refingered(chord, capo, Guitar{});
+  ASSERT_FALSE(ways.empty());
+  EXPECT_THAT(ways.front().unplayable, IsEmpty());
+  EXPECT_EQ(pitches({}, ways.front().notes), pitches(capo, chord));
+  EXPECT_TRUE(gripOf(ways.front().way.places).playable());
+}
+
+TEST(Refingering, APhraseOnARetunedStringLiesAFretHigher) {
+  // A phrase on the third string tuned to F#: 7 5 becomes 8 6 (check values).
+  const Guitar retuned{.tuning = *parseTuning("E A D F# B E")};
+  const std::vector<Note> line = {note(1, 3, 7, 0), note(2, 3, 5, 1)};
+  EXPECT_EQ(retuned.pitch({3, 8}), Guitar{}.pitch({3, 7}));
+  const auto ways = refingered(line, Guitar{}, retuned);
+  ASSERT_FALSE(ways.empty());
+  EXPECT_EQ(pitches(retuned, ways.front().notes), pitches({}, line));
 }
 
 }  // namespace

@@ -354,40 +354,6 @@ TEST(Fingering, KnowsOpenAndBarredGrips) {
   EXPECT_FALSE(gripOf(*parseFrets("1 x x x 7 x")).playable());
 }
 
-TEST(Fingering, MovesAChordToAnotherGuitar) {
-  // Open Am with the capo at 4 becomes the barre at 4 without it.
-  const Guitar capo{.capo = {4, 0}};
-  const auto notes = pitchesOf(capo, *parseFrets("x02210"));
-  const auto plain = refingerChord({}, notes);
-  EXPECT_TRUE(plain.unplayable.empty());
-  EXPECT_EQ(pitchesOf({}, plain.places), notes);
-  EXPECT_TRUE(gripOf(plain.places).playable());
-  // A low D cannot be had in standard tuning, and that is said.
-  const auto low = refingerChord({}, pitchesOf({.tuning = tuning("D A D G B E")}, *parseFrets("000232")));
-  EXPECT_THAT(low.unplayable, ElementsAre(*parsePitch("D2")));
-  EXPECT_THAT(low.comment, HasSubstr("D2"));
-}
-
-TEST(Fingering, MovesALineToTheRetunedString) {
-  // A phrase on the third string tuned to F# lies one fret higher than on a standard G string: 7 5 becomes 8 6.
-  const std::vector<int> line = {Guitar{}.pitch({3, 7}), Guitar{}.pitch({3, 5})};
-  const Guitar retuned{.tuning = tuning("E A D F# B E")};
-  EXPECT_EQ(retuned.pitch({3, 8}), line[0]);
-  EXPECT_EQ(retuned.pitch({3, 6}), line[1]);
-  const auto moved = refingerLine(retuned, line);
-  EXPECT_EQ(pitchesOf(retuned, moved.places), line);
-  // The hand stays where it is: a scale over two octaves in one position.
-  std::vector<int> scale;
-  const auto boxes = boxesOf({}, {PitchClass(9), ScaleKind::minorPentatonic});
-  for (const FretPosition p : boxes[0].places) scale.push_back(Guitar{}.pitch(p));
-  const auto same = refingerLine({}, scale);
-  int low = 99, high = 0;
-  for (const FretPosition p : same.places)
-    if (p.fret > 0) low = std::min(low, p.fret), high = std::max(high, p.fret);
-  EXPECT_LE(high - low, 5);
-  EXPECT_EQ(pitchesOf({}, same.places), scale);
-}
-
 TEST(Bars, AddUpOrNot) {
   EXPECT_EQ(tupletBeats(6), Beats(4));
   EXPECT_EQ(tupletBeats(5), Beats(10, 3));
