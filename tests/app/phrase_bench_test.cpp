@@ -528,7 +528,8 @@ TEST_F(PhraseBenchTest, APhraseWrittenForAnotherTuningIsPutWhereItSoundsTheSame)
   window->findChild<QPushButton*>("refinger-here")->click();
   ASSERT_EQ(notes().size(), count);
   for (std::size_t i = 0; i < count; ++i)
-    EXPECT_EQ(phrases().view().guitar.pitch(notes()[i].note.place), wanted[i]) << "a fret higher on strings a semitone down";
+    EXPECT_EQ(phrases().view().guitar.pitch(notes()[i].note.place), wanted[i])
+        << "a fret higher on strings a semitone down";
 }
 
 TEST_F(PhraseBenchTest, WithoutBeatsNotesAreWrittenAndItIsSaidThatNothingTimesThem) {

@@ -24,7 +24,7 @@ StudyLine::StudyLine(Workbench& bench, QWidget* parent) : QWidget(parent), bench
   title_ = new QLineEdit(this);
   title_->setObjectName("title");
   title_->setAccessibleName(tr("Title of the study"));
-  title_->setMinimumWidth(150);
+  title_->setMinimumWidth(165);
   title_->setPlaceholderText(tr("No study yet"));
   title_->setToolTip(tr("Title of the study; type to change it"));
   take_ = new QComboBox(this);
@@ -32,12 +32,12 @@ StudyLine::StudyLine(Workbench& bench, QWidget* parent) : QWidget(parent), bench
   take_->setAccessibleName(tr("Take"));
   take_->setToolTip(tr("Which recording of the song is on the desk"));
   take_->setMinimumWidth(120);
-  take_->setMaximumWidth(180);
+  take_->setMaximumWidth(150);
   kind_ = new QComboBox(this);
   kind_->setObjectName("take-kind");
   kind_->setAccessibleName(tr("What this take is"));
   kind_->setToolTip(tr("What this take is"));
-  kind_->setMaximumWidth(175);
+  kind_->setMaximumWidth(170);
   kind_->addItem(tr("which recording?"), static_cast<int>(TakeKind::unknown));
   kind_->addItem(tr("studio recording"), static_cast<int>(TakeKind::studio));
   kind_->addItem(tr("live recording"), static_cast<int>(TakeKind::live));

@@ -13,6 +13,11 @@
 #include "core/base/text.h"
 
 namespace ear {
+namespace {
+
+constexpr int kMostHigh = 150;  // pixels of the list
+
+}  // namespace
 
 QuestionsBox::QuestionsBox(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
   auto* column = new QVBoxLayout(this);
@@ -27,8 +32,7 @@ QuestionsBox::QuestionsBox(Workbench& bench, QWidget* parent) : QWidget(parent),
   list_->setToolTip(tr("Choose one to loop its spot"));
   list_->setWordWrap(true);
   list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-  list_->setSizeAdjustPolicy(QAbstractScrollArea::AdjustToContents);
-  list_->setMaximumHeight(120);
+  list_->setTextElideMode(Qt::ElideNone);
   column->addWidget(list_);
   answer_ = new QLineEdit(this);
   answer_->setObjectName("question-answer");
@@ -117,6 +121,12 @@ void QuestionsBox::refresh() {
     if (!q.answer.empty()) item->setForeground(Theme::current().softInk);
     if (q.id == now) list_->setCurrentItem(item);
   }
+  int high = 4;
+  for (int i = 0; i < list_->count(); ++i)
+    high += 14 + list_->fontMetrics()
+                     .boundingRect(0, 0, std::max(290, list_->width()) - 48, 1000, Qt::TextWordWrap, list_->item(i)->text())
+                     .height();
+  list_->setFixedHeight(std::min(high, kMostHigh));
   list_->setVisible(list_->count() > 0);
   const bool any = !chosen().empty();
   answer_->setVisible(any);

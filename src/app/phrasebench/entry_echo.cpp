@@ -13,7 +13,7 @@
 namespace ear {
 namespace {
 
-constexpr double kGap = 6.4;
+constexpr double kGap = 6.0;
 constexpr int kSpot = 110;  // pixels of the stretch of neck
 constexpr int kFrets = 5;
 
@@ -22,7 +22,7 @@ constexpr int kFrets = 5;
 EntryEcho::EntryEcho(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
   setObjectName("entry-echo");
   setAccessibleName(tr("What was understood"));
-  setFixedHeight(60);
+  setFixedHeight(58);
   setMinimumWidth(320);
 }
 

@@ -21,7 +21,7 @@
 namespace ear {
 namespace {
 
-constexpr int kLeast = 250;  // pixels
+constexpr int kLeast = 262;  // pixels
 
 struct Length {
   const char* name;

@@ -30,7 +30,8 @@ RefingerWindow::RefingerWindow(Workbench& bench, QWidget* parent) : QDialog(pare
   from_->addItem(tr("the guitar as it is settled"), -1);
   int i = 0;
   for (const NamedTuning& t : tuningCatalogue()) from_->addItem(text(t.name), i++);
-  from_->setToolTip(tr("What the frets were written for: the sound stays when the guitar turns out to be tuned otherwise"));
+  from_->setToolTip(
+      tr("What the frets were written for: the sound stays when the guitar turns out to be tuned otherwise"));
   capo_ = new QSpinBox(this);
   capo_->setObjectName("refinger-capo");
   capo_->setRange(0, kMostCapo);
@@ -64,15 +65,17 @@ RefingerWindow::RefingerWindow(Workbench& bench, QWidget* parent) : QDialog(pare
   lost_ = wrappingLabel(this, "refinger-lost", Theme::Face::text);
   column->addWidget(lost_);
   here_ = plainButton(this, "refinger-here", tr("Write it so"), tr("The notes go there; Ctrl+Z takes it back"));
-  level_ = plainButton(this, "refinger-level", tr("As another level"), tr("The phrase stays as it is, with this beside it"));
+  level_ =
+      plainButton(this, "refinger-level", tr("As another level"), tr("The phrase stays as it is, with this beside it"));
   column->addLayout(rowOf({here_, level_}));
   for (QComboBox* box : {from_, to_}) connect(box, &QComboBox::activated, this, &RefingerWindow::refresh);
   for (QSpinBox* box : {capo_, higher_, hand_}) connect(box, &QSpinBox::valueChanged, this, &RefingerWindow::refresh);
   connect(ways_, &QListWidget::currentRowChanged, this, [this](int row) {
     if (row < 0) return;
     const auto lost = static_cast<int>(found_[static_cast<std::size_t>(row)].unplayable.size());
-    lost_->setText(lost == 0 ? tr("All of it can be played there.")
-                             : tr("%1 cannot be played there and will be missing.").arg(counted(lost, tr("note"), tr("notes"))));
+    lost_->setText(
+        lost == 0 ? tr("All of it can be played there.")
+                  : tr("%1 cannot be played there and will be missing.").arg(counted(lost, tr("note"), tr("notes"))));
   });
   connect(here_, &QPushButton::clicked, this, [this] { take(false); });
   connect(level_, &QPushButton::clicked, this, [this] { take(true); });

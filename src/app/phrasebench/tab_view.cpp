@@ -17,7 +17,8 @@
 namespace ear {
 namespace {
 
-constexpr double kGap = 10.4;
+constexpr double kGap = 10.0;
+constexpr double kWidest = 1.5;   // a short phrase is drawn wider, up to so much
 constexpr double kMargin = 30.0;  // left of the first string's end
 constexpr int kTitle = 16;        // a level's name, where there are several
 constexpr int kTogether = 700;    // ms between the figures of one fret
@@ -101,7 +102,11 @@ TabLook TabView::lookOf(const Row& row) const {
 }
 
 double TabView::xOf(const Row& row, Beats at) const {
-  return kMargin + row.spacing->xOf(at) * kGap;
+  return kMargin + row.spacing->xOf(at) * kGap * stretchOf(row);
+}
+
+double TabView::stretchOf(const Row& row) const {
+  return std::clamp((width() - kMargin - 8) / (row.spacing->width() * kGap), 1.0, kWidest);
 }
 
 TabPainter TabView::painterOf(const Row& row) const {
@@ -242,7 +247,7 @@ void TabView::mouseReleaseEvent(QMouseEvent* event) {
     phrases.choose(std::move(ids));
   } else {
     const double string = (row->top + painter.bottomOfStrings() - event->position().y()) / kGap;
-    phrases.putCaret(row->spacing->nearestTo((event->position().x() - kMargin) / kGap),
+    phrases.putCaret(row->spacing->nearestTo((event->position().x() - kMargin) / kGap / stretchOf(*row)),
                      std::clamp(static_cast<int>(std::lround(string)), 0, row->score.strings - 1));
   }
   pressed_.reset();

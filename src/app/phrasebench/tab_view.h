@@ -58,6 +58,7 @@ class TabView : public QWidget {
   TabLook lookOf(const Row& row) const;
   TabPainter painterOf(const Row& row) const;
   double xOf(const Row& row, Beats at) const;
+  double stretchOf(const Row& row) const;
   const Row* rowInHand() const;
   const TabHead* headAt(QPointF at, const Row& row) const;
   void paintEmpty(QPainter& p) const;

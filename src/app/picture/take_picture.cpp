@@ -16,6 +16,7 @@
 #include "app/hear/compare_window.h"
 #include "app/hear/freeze_window.h"
 #include "app/keys/key_window.h"
+#include "app/phrasebench/phrase_bench.h"
 #include "app/settings/naming_window.h"
 #include "app/sheet/sheet_window.h"
 #include "app/tuneup/tune_up_window.h"
@@ -55,9 +56,29 @@ QPixmap pictureOf(DeskWindow& window, const QString& view) {
   if (view == "walk" || view == "check") {
     PhraseEar& ear = window.bench().phraseEar();
     const bool walk = view == "walk";
+    if (walk) {  // through two bars of the demo's solo that nobody has written down
+      window.bench().document().takeInHand("take1-right");
+      window.bench().selection().put({Seconds(92.658), Seconds(97.273)});
+      window.showBench(true);
+      window.closeUp().zoomToPassage();
+    }
+    PhraseKeeper& phrases = window.bench().phrases();
+    if (!walk && phrases.view().shown.notes.size() > 4) {  // a wrong fret and a bend too wide, to be found
+      phrases.choose({phrases.view().shown.notes[4].note.id});
+      phrases.moveChosenByFrets(1);
+      for (const ShownNote& s : phrases.view().shown.notes)
+        if (s.note.bend) phrases.choose({s.note.id});
+      phrases.changeChosen("", [](Note& n) {
+        if (n.bend) n.bend->size = Cents(200);
+      });
+    }
     walk ? ear.walk() : ear.check();
     while (ear.listening()) QApplication::processEvents(QEventLoop::WaitForMoreEvents);
-    if (walk) ear.takeHeard(), window.bench().transport().togglePlay();
+    if (walk) {
+      for (const char* answer : {"15 on 2", "15 on 2", "12 on 2", "14 on 3"}) ear.answer(answer);
+      window.phraseBench().write();
+      window.bench().transport().togglePlay();
+    }
     QApplication::processEvents();
     return window.grab();
   }

@@ -12,11 +12,11 @@ namespace ear {
 namespace {
 
 // In gaps of the strings.
-constexpr double kAbove = 3.2;      // bar numbers, words and bends
-constexpr double kRhythm = 3.0;     // one row of rhythm
-constexpr double kFirstRow = 0.75;  // below the strings
-constexpr double kStem = 2.0;
-constexpr double kFoot = 1.35;  // a row of picking, fingers or counts
+constexpr double kAbove = 3.8;     // bar numbers, words and bends
+constexpr double kRhythm = 2.8;    // one row of rhythm
+constexpr double kFirstRow = 0.7;  // below the strings
+constexpr double kStem = 1.8;
+constexpr double kFoot = 1.3;  // a row of picking, fingers or counts
 constexpr double kBendLeast = 0.7, kBendMost = 1.35;
 constexpr double kHalfHead = 0.62;
 
@@ -117,7 +117,8 @@ void TabPainter::paintStrings(QPainter& p, double left, double right) const {
     p.drawLine(QPointF(x, high), QPointF(x, low));
     if (static_cast<qsizetype>(i) >= look_.barNames.size()) continue;
     p.setFont(faceOf(0.85 * g_));
-    p.drawText(QRectF(x + 2, 0, 300, 1.1 * g_), Qt::AlignLeft | Qt::AlignVCenter, look_.barNames[static_cast<int>(i)]);
+    p.drawText(QRectF(x + 2, -0.1 * g_, 300, 0.9 * g_), Qt::AlignLeft | Qt::AlignVCenter,
+               look_.barNames[static_cast<int>(i)]);
   }
   p.setFont(faceOf(0.85 * g_));
   p.setPen(t.softInk);

@@ -9,7 +9,7 @@
 namespace ear {
 namespace {
 
-constexpr int kHandSpan = 4;       // frets a shape may reach over
+constexpr int kHandSpan = 4;  // frets a shape may reach over
 
 /// True when stopping all strings from `from` up at `fret` silences no open string that should sound.
 bool canBarre(std::span<const FretPosition> places, int fret, int from) {
