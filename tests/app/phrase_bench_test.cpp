@@ -513,6 +513,38 @@ TEST_F(PhraseBenchTest, FingersAndOtherPlacesAreProposed) {
   for (const ShownNote& s : notes()) EXPECT_NE(s.note.finger, Finger::unsaid);
 }
 
+TEST_F(PhraseBenchTest, ReadingsStandBesideANoteAndOneIsTaken) {
+  phrases().open(id(2));
+  const auto doubtful =
+      std::find_if(notes().begin(), notes().end(), [](const auto& s) { return !s.note.readings.empty(); });
+  ASSERT_NE(doubtful, notes().end());
+  const int note = doubtful->note.id;
+  EXPECT_TRUE(noteTip(bench(), note).contains("Or: ")) << noteTip(bench(), note).toStdString();
+  EXPECT_TRUE(noteTip(bench(), note).contains("of E♭m")) << "the chord under it";
+  phrases().takeReading(note, 0);
+  for (const ShownNote& s : notes())
+    if (s.note.id == note) {
+      EXPECT_EQ(s.note.why, "picked");
+      EXPECT_EQ(s.note.readings.at(0).why, "picked softly, or pulled off") << "the other one stays beside it";
+    }
+}
+
+TEST_F(PhraseBenchTest, AStretchIsMarkedAsNotMadeOutAndAsTheHardest) {
+  phrases().open(id(2));
+  phrases().choose({notes()[1].note.id, notes()[2].note.id});
+  run("unclear");
+  run("hardest");
+  const Arrangement& level = (*phrases().phrase()->levels)[0];
+  ASSERT_THAT(level.open, SizeIs(1));
+  EXPECT_EQ(level.open[0].from, notes()[1].note.at);
+  ASSERT_TRUE(level.hardest.has_value());
+  EXPECT_EQ(level.hardest->second, notes()[2].note.end());
+  EXPECT_THAT(phrases().view().score.stretches, SizeIs(2));
+  phrases().choose({notes()[1].note.id, notes()[2].note.id});
+  run("unclear");
+  EXPECT_THAT((*phrases().phrase()->levels)[0].open, IsEmpty()) << "once more takes it away";
+}
+
 TEST_F(PhraseBenchTest, APhraseWrittenForAnotherTuningIsPutWhereItSoundsTheSame) {
   phrases().open(id(2));
   const std::size_t count = notes().size();

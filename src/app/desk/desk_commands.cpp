@@ -137,6 +137,9 @@ void DeskWindow::bindPhraseCommands() {
   onBench("fingers", [&phrases] { phrases.proposeFingers(); });
   onBench("refinger", [this] { openRefinger(); });
   onBench("quantise", [&phrases] { phrases.quantise(4); });
+  onBench("unclear", [&phrases] { phrases.markStretch(OpenStretch::Kind::unclear); });
+  onBench("free-fill", [&phrases] { phrases.markStretch(OpenStretch::Kind::freeFill); });
+  onBench("hardest", [&phrases] { phrases.markHardest(); });
   onBench("octave-up", [&phrases] { phrases.transpose(12); });
   onBench("octave-down", [&phrases] { phrases.transpose(-12); });
   commands_->bind("question", [this] {

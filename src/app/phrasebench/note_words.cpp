@@ -38,6 +38,24 @@ QStringList gestureWords(const Note& n, const NotationPreferences& schools) {
   return words;
 }
 
+/// "The 5 of B♭7", where a chord sounds under the note.
+QString chordTone(const Workbench& bench, const PhraseKeeper::View& view, const Note& note) {
+  const Phrase* p = bench.phrases().phrase();
+  const auto pitch = pitchAtStart(view.guitar, note);
+  if (p == nullptr || !pitch) return {};
+  const Seconds at = (note.free ? note.free->start : bench.phrases().timeOf(*p, note.at)) + Transport::kBlink;
+  const auto chord = bench.chords().at(at);
+  if (!chord || !chord->chord) return {};
+  const int above = PitchClass(static_cast<int>(std::lround(pitch->value)) - chord->chord->root.value).value;
+  const auto tones = notesOf(*chord->chord);
+  const bool inside = std::any_of(tones.begin(), tones.end(), [&](PitchClass pc) {
+    return pc == PitchClass(static_cast<int>(std::lround(pitch->value)));
+  });
+  return tr("%1 of %2%3")
+      .arg(text(degreeName(above)), text(bench.session().chordWords(*chord->chord).sounding),
+           inside ? QString() : tr(", beside the chord"));
+}
+
 const Note* find(const PhraseKeeper::View& view, int id) {
   for (const ShownNote& s : view.shown.notes)
     if (s.note.id == id) return &s.note;
@@ -80,6 +98,12 @@ QString noteTip(const Workbench& bench, int id) {
   if (n->origin == Origin::measured) standing += ", " + text(certaintyWord(n->certainty));
   if (!n->why.empty()) standing += ": " + text(n->why);
   lines << standing;
+  if (const QString tone = chordTone(bench, view, *n); !tone.isEmpty()) lines << tone;
+  for (const NoteReading& r : n->readings)
+    lines << tr("Or: %1%2")
+                 .arg(text(placeName(bench.session().notation(), view.guitar, r.place, bench.document().fretsFromNut(),
+                                     bench.session().spelling())),
+                      r.why.empty() ? QString() : tr(" (%1)").arg(text(r.why)));
   for (const Doubt& d : doubtsOf(bench))
     if (d.note == id) lines << d.sentence;
   return lines.join('\n');

@@ -91,6 +91,7 @@ TabLook TabView::lookOf(const Row& row) const {
   const PhraseKeeper& phrases = bench_.phrases();
   const PhraseKeeper::View& view = phrases.viewOf(*row.phrase, row.level);
   look.barNames = view.barNames;
+  look.chords = view.chords;
   for (int s = 0; s < view.guitar.strings(); ++s)
     look.stringNames << text(stringMark(bench_.session().notation(), view.guitar, s, bench_.session().spelling()));
   if (row.phrase != phrases.phrase() || row.level != phrases.level()) return look;
@@ -378,6 +379,19 @@ void TabView::menu(QPoint global) {
   menu->addAction(tr("Confirm by ear"), &phrases, &PhraseKeeper::confirmChosen);
   menu->addAction(tr("Hear what is written"), this, [this] { playWritten(bench_); });
   menu->addAction(tr("Loop what is recorded"), this, [this] { loopChosen(bench_); });
+  const auto some = phrases.chosenNotes();
+  if (some.size() == 1)
+    for (std::size_t i = 0; i < some.front().readings.size(); ++i) {
+      const NoteReading& r = some.front().readings[i];
+      const QString place = text(placeName(bench_.session().notation(), phrases.view().guitar, r.place,
+                                           bench_.document().fretsFromNut(), bench_.session().spelling()));
+      menu->addAction(tr("Or: %1%2").arg(place, r.why.empty() ? QString() : tr(" (%1)").arg(text(r.why))), &phrases,
+                      [&phrases, id = some.front().id, i] { phrases.takeReading(id, i); });
+    }
+  menu->addSeparator();
+  menu->addAction(tr("Not made out"), &phrases, [&phrases] { phrases.markStretch(OpenStretch::Kind::unclear); });
+  menu->addAction(tr("Free fill"), &phrases, [&phrases] { phrases.markStretch(OpenStretch::Kind::freeFill); });
+  menu->addAction(tr("Hardest spot"), &phrases, &PhraseKeeper::markHardest);
   menu->addSeparator();
   menu->addAction(tr("Same pitch on a higher string"), &phrases, [&phrases] { phrases.moveChosenToString(1); });
   menu->addAction(tr("Same pitch on a lower string"), &phrases, [&phrases] { phrases.moveChosenToString(-1); });

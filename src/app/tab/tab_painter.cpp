@@ -90,6 +90,14 @@ void TabPainter::paintStretches(QPainter& p) const {
     const double from = xOf_(s.from) - 0.8 * g_, to = xOf_(s.to) - 0.6 * g_;
     const QRectF box(from, yOf(score_.strings - 1) - 0.5 * g_, std::max(g_, to - from), g_ * score_.strings);
     const bool open = s.kind == TabStretch::Kind::unclear;
+    if (s.kind == TabStretch::Kind::hardest) {  // a line under the strings, so that it hides nothing
+      const double y = yOf(0) + 0.75 * g_;
+      p.setPen(QPen(t.warning, 2));
+      p.drawLine(QPointF(from, y), QPointF(to, y));
+      p.setFont(faceOf(0.8 * g_));
+      p.drawText(QRectF(from, y - 0.1 * g_, 200, 0.9 * g_), Qt::AlignLeft | Qt::AlignTop, text(s.text));
+      continue;
+    }
     QColor wash = open ? t.warning : s.kind == TabStretch::Kind::palmMute ? t.softInk : t.accent;
     p.setPen(Qt::NoPen);
     p.setBrush(QBrush(wash, open ? Qt::BDiagPattern : Qt::SolidPattern));
@@ -119,6 +127,15 @@ void TabPainter::paintStrings(QPainter& p, double left, double right) const {
     p.setFont(faceOf(0.85 * g_));
     p.drawText(QRectF(x + 2, -0.1 * g_, 300, 0.9 * g_), Qt::AlignLeft | Qt::AlignVCenter,
                look_.barNames[static_cast<int>(i)]);
+  }
+  p.setFont(faceOf(0.95 * g_, QFont::Medium));
+  p.setPen(t.ink);
+  for (const auto& [at, name] : look_.chords) {
+    double x = std::max(left, xOf_(at) - 1.25 * g_);
+    const auto bar = std::find(score_.barLines.begin(), score_.barLines.end(), at) - score_.barLines.begin();
+    if (bar < look_.barNames.size())  // behind the bar's number and time
+      x += QFontMetricsF(faceOf(0.85 * g_)).horizontalAdvance(look_.barNames[static_cast<int>(bar)]) + 1.2 * g_;
+    if (x < right) p.drawText(QRectF(x, -0.15 * g_, 200, 1.0 * g_), Qt::AlignLeft | Qt::AlignVCenter, name);
   }
   p.setFont(faceOf(0.85 * g_));
   p.setPen(t.softInk);

@@ -23,12 +23,13 @@ enum class HeadCheck {
 
 /// How a score is drawn this time.
 struct TabLook {
-  double gap = 12.0;          ///< pixels between two strings
-  bool rhythm = true;         ///< rhythm, picking and counts beneath the strings
-  QStringList stringNames{};  ///< the lowest first; empty: none are drawn
-  QStringList barNames{};     ///< of the score's bar lines; may be empty
-  std::set<int> selected{};   ///< ids of notes
-  std::set<int> offered{};    ///< notes that are not written yet
+  std::vector<std::pair<Beats, QString>> chords{};  ///< names above the strings
+  double gap = 12.0;                                ///< pixels between two strings
+  bool rhythm = true;                               ///< rhythm, picking and counts beneath the strings
+  QStringList stringNames{};                        ///< the lowest first; empty: none are drawn
+  QStringList barNames{};                           ///< of the score's bar lines; may be empty
+  std::set<int> selected{};                         ///< ids of notes
+  std::set<int> offered{};                          ///< notes that are not written yet
   std::map<int, HeadCheck> checks{};
 };
 

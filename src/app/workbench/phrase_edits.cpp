@@ -398,6 +398,62 @@ void PhraseKeeper::confirmChosen() {
   });
 }
 
+/// Of the chosen notes, else of the passage where it is a part of the phrase.
+std::optional<std::pair<Beats, Beats>> PhraseKeeper::stretchInHand() const {
+  const auto some = chosenNotes();
+  if (!some.empty()) {
+    Beats from = some.front().at, to = from;
+    for (const Note& n : some) from = std::min(from, n.at), to = std::max(to, n.end());
+    return std::pair{from, to};
+  }
+  const Phrase* p = phrase();
+  const auto& passage = bench_.selection().passage();
+  if (p == nullptr || !passage || !view().timed) return std::nullopt;
+  const auto place = [&](Seconds t) { return Beats(std::llround(placeOf(*p, t) * 4), 4); };
+  const Beats from = place(passage->start), to = place(passage->end);
+  return from < to ? std::optional(std::pair{from, to}) : std::nullopt;
+}
+
+void PhraseKeeper::markStretch(OpenStretch::Kind kind) {
+  const auto stretch = stretchInHand();
+  if (phrase() == nullptr || !stretch)
+    return bench_.say(tr("Choose the notes that it is about, or take the part of the phrase as the passage."));
+  if (phrase()->link && level_ == 0)
+    return bench_.say(tr("This phrase is a repeat: mark it in the one that it is the same as, or make it its own."));
+  const auto [from, to] = *stretch;
+  describe(kind == OpenStretch::Kind::unclear ? tr("Mark an unclear spot") : tr("Mark a free fill"),
+           [&, from = from, to = to](Phrase& p) {
+             auto& open = p.levels.change()[level_].open;
+             const auto count = std::erase_if(
+                 open, [&](const OpenStretch& o) { return o.kind == kind && o.from < to && from < o.to; });
+             if (count == 0) open.push_back({from, to, kind});
+           });
+}
+
+void PhraseKeeper::markHardest() {
+  const auto stretch = stretchInHand();
+  if (phrase() == nullptr || !stretch)
+    return bench_.say(tr("Choose the notes that it is about, or take the part of the phrase as the passage."));
+  describe(tr("Mark the hardest spot"), [&](Phrase& p) {
+    auto& hardest = p.levels.change()[level_].hardest;
+    hardest = hardest == stretch ? std::nullopt : stretch;
+  });
+}
+
+void PhraseKeeper::takeReading(int id, std::size_t which) {
+  choose({id});
+  changeChosen(tr("Take the other reading"), [&](Note& n) {
+    if (which >= n.readings.size()) return;
+    // What it was read as before stays beside it.
+    const NoteReading before{n.at, n.length, n.place, n.bend, n.certainty, n.why};
+    const NoteReading now = n.readings[which];
+    n.readings[which] = before;
+    n.at = now.at, n.length = now.length, n.place = now.place, n.bend = now.bend;
+    n.certainty = now.certainty, n.why = now.why;
+    n.origin = Origin::set;
+  });
+}
+
 void PhraseKeeper::copyChosen() {
   if (auto some = chosenNotes(); !some.empty()) {
     const Beats start = some.front().at;

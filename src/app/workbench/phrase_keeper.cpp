@@ -285,6 +285,15 @@ PhraseKeeper::View PhraseKeeper::work(const Phrase& phrase, std::size_t level) c
   view.score = engrave(drawn, context);
   for (const Beats line : view.score.barLines)
     view.barNames << tr("%1   %2").arg(time.barAt(line)).arg(text(clockTenths(time.timeOf(line))));
+  if (view.timed)
+    for (const ShownChord& c : bench_.document().chords())
+      if (c.chord && overlap(c.span, phrase.span) > Transport::kBlink) {
+        const Session::ChordWords words = bench_.session().chordWords(*c.chord);
+        view.chords.emplace_back(Beats(std::llround(std::max(0.0, placeOf(phrase, c.span.start)) * 4), 4),
+                                 text(words.sounding) + (words.shape.empty() ? "" : "  " + text(words.shape)));
+      }
+  if (const auto& hardest = (*phrase.levels)[level].hardest)
+    view.score.stretches.push_back({hardest->first, hardest->second, TabStretch::Kind::hardest, "hardest"});
   std::vector<Note> plain;
   for (const ShownNote& s : view.shown.notes) plain.push_back(s.note);
   view.slips = slipsIn(plain, {view.guitar, phrase.scale, phrase.meant});

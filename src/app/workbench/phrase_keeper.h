@@ -60,6 +60,7 @@ class PhraseKeeper : public QObject {
     ShownPhrase shown{};
     TabScore score{};
     QStringList barNames{};
+    std::vector<std::pair<Beats, QString>> chords{};  ///< that sound under it, where they change
     std::vector<Slip> slips{};
     bool timed = false;  ///< the beats of its take are known
     Seconds start{};
@@ -126,6 +127,12 @@ class PhraseKeeper : public QObject {
   void quantise(int parts);
   void scaleChosenLength(Beats factor);
   void confirmChosen();
+  /// The stretch of the chosen notes, or of the passage, is not made out, may be filled freely, or is the hardest; once
+  /// more: no longer.
+  void markStretch(OpenStretch::Kind kind);
+  void markHardest();
+  /// What stands beside a note becomes the note.
+  void takeReading(int note, std::size_t reading);
   void copyChosen();
   void paste();
   bool canPaste() const { return !copied_.empty(); }
@@ -145,6 +152,7 @@ class PhraseKeeper : public QObject {
   View work(const Phrase& phrase, std::size_t level) const;
   Phrase fresh(const Study& study, TimeSpan span) const;
   std::vector<Note> notes() const;
+  std::optional<std::pair<Beats, Beats>> stretchInHand() const;
   /// Replaces the notes in hand; begins a phrase where there is none.
   void edit(const QString& label, const std::function<void(std::vector<Note>&, int freshId)>& change,
             const std::string& merge = {});
