@@ -125,7 +125,7 @@ void QuestionsBox::refresh() {
   for (int i = 0; i < list_->count(); ++i)
     high +=
         14 + list_->fontMetrics()
-                 .boundingRect(0, 0, std::max(290, list_->width()) - 72, 1000, Qt::TextWordWrap, list_->item(i)->text())
+                 .boundingRect(0, 0, std::max(290, list_->width()) - 130, 1000, Qt::TextWordWrap, list_->item(i)->text())
                  .height();
   list_->setFixedHeight(std::min(high, kMostHigh));
   list_->setVisible(list_->count() > 0);
