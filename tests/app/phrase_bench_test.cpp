@@ -564,6 +564,41 @@ TEST_F(PhraseBenchTest, APhraseWrittenForAnotherTuningIsPutWhereItSoundsTheSame)
         << "a fret higher on strings a semitone down";
 }
 
+TEST_F(PhraseBenchTest, ThePageNamesAnIntervalAHarmonicAndATimeOfAnotherRecording) {
+  phrases().open(id(2));
+  phrases().choose({notes()[1].note.id, notes()[2].note.id});  // 12 and 15 on one string
+  EXPECT_TRUE(child<QLabel>("phrase-note")->text().contains("minor third (3 frets)"));
+  // The pitch of fret 12 is that of the octave harmonic over it: an open string touched there.
+  phrases().choose({notes()[1].note.id});
+  auto* ways = child<QListWidget>("phrase-ways");
+  const auto harmonics = ways->findItems("Harmonic", Qt::MatchStartsWith);
+  ASSERT_FALSE(harmonics.isEmpty());
+  const int midi = phrases().view().guitar.pitch(notes()[1].note.place);
+  emit ways->itemActivated(harmonics.front());
+  ASSERT_TRUE(notes()[1].note.harmonic.has_value());
+  EXPECT_EQ(pitchAtStart(phrases().view().guitar, notes()[1].note)->value, midi);
+  phrases().describe("Elsewhere", [](Phrase& p) { p.span.end = Seconds(500); });
+  EXPECT_TRUE(child<QLabel>("phrase-state")->text().contains("another recording"));
+}
+
+TEST_F(PhraseBenchTest, ANoteOutsideOfTheStatedScaleIsAskedAboutUntilItIsMeant) {
+  phrases().open(id(3));
+  auto* scale = child<QComboBox>("phrase-scale");
+  const int kind = scale->findText("E♭ minor pentatonic");
+  ASSERT_GE(kind, 0);
+  scale->setCurrentIndex(kind);
+  emit scale->activated(kind);
+  std::vector<int> outside;
+  for (const Slip& slip : phrases().view().slips)
+    if (slip.kind == Slip::Kind::outsideScale) outside.push_back(slip.notes.front());
+  ASSERT_FALSE(outside.empty()) << "the 13 on string 2 is a C flat";
+  phrases().choose({outside.front()});
+  child<QPushButton>("phrase-meant")->click();
+  std::size_t left = 0;
+  for (const Slip& slip : phrases().view().slips) left += slip.kind == Slip::Kind::outsideScale ? 1 : 0;
+  EXPECT_EQ(left, outside.size() - 1);
+}
+
 TEST_F(PhraseBenchTest, WithoutBeatsNotesAreWrittenAndItIsSaidThatNothingTimesThem) {
   bench().document().edit("No phrases", [](Study& s) { s.phrases.clear(); });
   bench().selection().put(kSolo);

@@ -19,12 +19,22 @@
 #include "core/base/text.h"
 #include "core/study/kept_tree.h"
 #include "core/theory/harmonic.h"
+#include "core/theory/interval.h"
 
 namespace ear {
 namespace {
 
 constexpr std::size_t kShownWays = 4;
+constexpr Seconds kBehindEnd{0.2};
 constexpr int kMostDoubts = 210;  // pixels
+
+/// "minor third (3 frets)".
+QString intervalOf(const Guitar& guitar, const Note& one, const Note& other) {
+  const int apart = std::abs(guitar.pitch(other.place) - guitar.pitch(one.place));
+  return apart == 0 ? PhrasePage::tr("nothing")
+                    : QString("%1 (%2)").arg(text(intervalName(apart)),
+                                             counted(apart, PhrasePage::tr("fret"), PhrasePage::tr("frets")));
+}
 
 }  // namespace
 
@@ -254,6 +264,9 @@ void PhrasePage::listDoubts() {
            "check again.")
             .arg(counted(std::abs(*shift), tr("semitone"), tr("semitones")), *shift < 0 ? tr("lower") : tr("higher"),
                  *shift < 0 ? tr("down") : tr("up"));
+  if (p != nullptr && bench_.take() != nullptr && bench_.take()->duration > Seconds(0) &&
+      p->span.end > bench_.take()->duration + kBehindEnd)
+    state = tr("It ends behind the end of this take: is its time that of another recording?");
   if (bench_.phraseEar().listening()) state = tr("Listening …");
   state_->setText(state);
   check_->setText(bench_.phraseEar().listening() ? tr("Stop") : tr("Check by ear"));
@@ -265,6 +278,7 @@ void PhrasePage::showChosen() {
   const PhraseKeeper::View& view = bench_.phrases().view();
   note_->setText(some.empty()       ? tr("None. Click a note in the tab, or step through it with the arrows.")
                  : some.size() == 1 ? noteTip(bench_, some.front().id)
+                 : some.size() == 2 ? tr("Two notes, %1 apart.").arg(intervalOf(view.guitar, some.front(), some.back()))
                                     : tr("%1 notes.").arg(some.size()));
   confirm_->setEnabled(!some.empty());
   ways_->clear();

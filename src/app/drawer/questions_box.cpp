@@ -123,10 +123,10 @@ void QuestionsBox::refresh() {
   }
   int high = 4;
   for (int i = 0; i < list_->count(); ++i)
-    high +=
-        14 + list_->fontMetrics()
-                 .boundingRect(0, 0, std::max(290, list_->width()) - 130, 1000, Qt::TextWordWrap, list_->item(i)->text())
-                 .height();
+    high += 14 +
+            list_->fontMetrics()
+                .boundingRect(0, 0, std::max(290, list_->width()) - 130, 1000, Qt::TextWordWrap, list_->item(i)->text())
+                .height();
   list_->setFixedHeight(std::min(high, kMostHigh));
   list_->setVisible(list_->count() > 0);
   const bool any = !chosen().empty();

@@ -117,6 +117,7 @@ void EarKeeper::guessClass(int pitchClass) {
 
 void EarKeeper::listenTo(std::unique_ptr<AudioInput> input) {
   stopListening();
+  wanted_ = nullptr;
   if (!asking_) ask();
   if (asking_) open(std::move(input));
 }
