@@ -126,6 +126,21 @@ TEST_F(PhraseBenchTest, WhatIsNotUnderstoodStaysInTheLineAndIsExplained) {
   EXPECT_EQ(phrases().phrase(), nullptr);
 }
 
+TEST_F(PhraseBenchTest, WhatNoHandDoesIsToldWhileItIsTyped) {
+  takeSolo();
+  window_->showBench(true);
+  line().setText("12 hammer 9 on 3");
+  EXPECT_TRUE(child<QLabel>("entry-word")->text().contains("goes up"))
+      << child<QLabel>("entry-word")->text().toStdString();
+  QTest::keyClick(&line(), Qt::Key_Return);
+  ASSERT_THAT(notes(), SizeIs(2)) << "who means it may write it";
+  EXPECT_EQ(checksOf(bench()).at(notes()[1].note.id), HeadCheck::impossible) << "and it stays marked";
+  QTest::keyClick(&line(), Qt::Key_Escape);
+  EXPECT_TRUE(tab().hasFocus());
+  QTest::keyClick(&tab(), Qt::Key_Escape);
+  EXPECT_TRUE(window_->closeUp().hasFocus());
+}
+
 TEST_F(PhraseBenchTest, AWrongNameIsToldBeforeItIsWritten) {
   takeSolo();
   window_->showBench(true);
@@ -360,6 +375,14 @@ TEST_F(PhraseBenchTest, AKeyboardTheNeckAndAGuitarAnswerAsWell) {
   keyboard->strike(64);
   QApplication::processEvents();
   EXPECT_EQ(notes().size(), count + 1);
+}
+
+TEST_F(PhraseBenchTest, AWindowThatClosesWhileItListensEndsQuietly) {
+  takeSolo();
+  run("play-notes");
+  ASSERT_TRUE(bench().ear().listeningToInput());
+  run("suggest");
+  window_.reset();  // the input is open and the passage is being heard
 }
 
 TEST_F(PhraseBenchTest, WhatIsWrittenSoundsInItsEar) {

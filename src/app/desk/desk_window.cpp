@@ -272,7 +272,10 @@ bool DeskWindow::eventFilter(QObject* watched, QEvent* event) {
     auto* widget = qobject_cast<QWidget*>(watched);
     if (static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape && widget != nullptr && widget->window() == this &&
         typesInto(watched)) {
-      if (event->type() == QEvent::KeyPress) closeUp_->setFocus();
+      // From the line to the tab, and from there to the sound.
+      QWidget* back =
+          widget->parentWidget() == &phraseBench_->entry() ? static_cast<QWidget*>(&phraseBench_->tab()) : closeUp_;
+      if (event->type() == QEvent::KeyPress) back->setFocus();
       event->accept();
       return true;
     }

@@ -88,6 +88,11 @@ void EntryLine::read() {
       entry_.clear()
           ? text(wrongClaim(entry_, claim.toStdString(), context.guitar, context.schools, bench_.session().spelling()))
           : QString();
+  slips_ =
+      entry_.clear() ? slipsWhileTyped(entry_, context.before, bench_.phrases().slipContext()) : std::vector<Slip>{};
+  // A tuplet is open until its last note is typed, and a bend has no size until it is said.
+  std::erase_if(slips_,
+                [](const Slip& s) { return s.kind == Slip::Kind::tupletOpen || s.weight() == Slip::Weight::unsaid; });
   echo_->show(entry_);
   markWords();
   ask();
@@ -111,6 +116,11 @@ void EntryLine::markWords() {
     for (const EntryProblem& p : entry_.problems) mark(p.range, Theme::current().error, QTextCharFormat::WaveUnderline);
   for (const EntryQuestion& q : entry_.questions)
     mark(q.range, Theme::current().warning, QTextCharFormat::DashUnderline);
+  for (const Slip& s : slips_)
+    for (const int step : s.notes)
+      if (step > 0)
+        mark(entry_.steps[static_cast<std::size_t>(step) - 1].range, Theme::current().error,
+             QTextCharFormat::WaveUnderline);
   marking_ = true;
   QInputMethodEvent event({}, marks);
   QApplication::sendEvent(line_, &event);
@@ -154,6 +164,10 @@ void EntryLine::explain() {
     wrong = true;
   } else if (!wrongClaim_.isEmpty()) {
     words = wrongClaim_;
+    wrong = true;
+  } else if (!slips_.empty()) {
+    words = text(sentenceOf(slips_.front(), bench_.phrases().slipContext(), bench_.session().notation(),
+                            bench_.session().spelling()));
     wrong = true;
   } else if (ear.walking()) {
     const auto state = ear.walkState();

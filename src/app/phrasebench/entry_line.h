@@ -3,6 +3,7 @@
 
 #include <QWidget>
 
+#include "core/checking/slips.h"
 #include "core/phrase/entry/entry.h"
 
 class QHBoxLayout;
@@ -45,6 +46,7 @@ class EntryLine : public QWidget {
   QHBoxLayout* choices_;
   EntryEcho* echo_;
   Entry entry_;
+  std::vector<Slip> slips_;
   QString wrongClaim_;  // of what is said behind "="
   QStringList before_;  // lines that were entered, the last one last
   qsizetype recalled_ = 0;

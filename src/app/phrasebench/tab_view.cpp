@@ -77,6 +77,8 @@ void TabView::refresh() {
   double wide = 0;
   for (const Row& row : rows_) wide = std::max(wide, kMargin + row.spacing->width() * kGap);
   setMinimumSize(static_cast<int>(wide) + 8, static_cast<int>(top) + 2);
+  const auto& chosen = phrases.chosen();
+  setAccessibleDescription(chosen.size() == 1 ? noteTip(bench_, *chosen.begin()) : QString());
   update();
   emit caretMoved();
 }

@@ -35,6 +35,7 @@ EarKeeper::EarKeeper(Workbench& bench) : QObject(&bench), bench_(bench), job_(th
 }
 
 EarKeeper::~EarKeeper() {
+  const QSignalBlocker quiet(this);  // who shows it would ask for what is gone already
   stopListening();
   job_.cancel();
 }

@@ -60,6 +60,7 @@ PhraseEar::PhraseEar(Workbench& bench) : QObject(&bench), bench_(bench), job_(th
 }
 
 PhraseEar::~PhraseEar() {
+  const QSignalBlocker quiet(this);
   job_.cancel();
 }
 

@@ -35,6 +35,7 @@ std::vector<Note> PhraseKeeper::chosenNotes() const {
 }
 
 void PhraseKeeper::choose(std::set<int> ids) {
+  bench_.document().endMerge();
   chosen_ = std::move(ids);
   if (const auto some = chosenNotes(); !some.empty())
     caret_.at = some.front().at, caret_.string = some.front().place.string, caret_.voice = some.front().voice;
@@ -48,6 +49,7 @@ void PhraseKeeper::chooseAll() {
 }
 
 void PhraseKeeper::stepMoment(int by, bool extend) {
+  bench_.document().endMerge();
   const auto all = notes();
   const auto moments = momentsOf(all);
   if (moments.empty()) return;
@@ -78,6 +80,7 @@ void PhraseKeeper::stepString(int by) {
 }
 
 void PhraseKeeper::putCaret(Beats at, int string) {
+  bench_.document().endMerge();
   caret_.at = at, caret_.string = string;
   chosen_.clear();
   for (const Note& n : notes())
@@ -231,10 +234,13 @@ void PhraseKeeper::typeFret(int fret) {
   Note n;
   n.at = caret_.at, n.length = usual_, n.voice = caret_.voice;
   n.place = {caret_.string, fret};
-  edit(tr("Write a note"), [&](std::vector<Note>& all, int id) {
-    n.id = id;
-    all.push_back(n);
-  });
+  edit(
+      tr("Write a note"),
+      [&](std::vector<Note>& all, int id) {
+        n.id = id;
+        all.push_back(n);
+      },
+      "fret");  // its second figure is no other step
   chosen_ = {n.id};
   emit changed();
 }

@@ -302,7 +302,7 @@ PhraseKeeper::View PhraseKeeper::work(const Phrase& phrase, std::size_t level) c
 
 SlipContext PhraseKeeper::slipContext() const {
   const Phrase* p = phrase();
-  return p != nullptr ? SlipContext{view().guitar, p->scale, p->meant} : SlipContext{};
+  return p != nullptr ? SlipContext{view().guitar, p->scale, p->meant} : SlipContext{bench_.document().guitar()};
 }
 
 void PhraseKeeper::meanChosen(bool meant) {

@@ -175,6 +175,23 @@ std::vector<Slip> slipsIn(std::span<const Note> notes, const SlipContext& contex
   return Search(notes, context).all();
 }
 
+std::vector<Slip> slipsWhileTyped(const Entry& entry, std::span<const Note> before, const SlipContext& context) {
+  std::vector<Note> notes;
+  if (!before.empty() && !before.back().free) {
+    notes.push_back(before.back());
+    notes.back().id = 0;
+    notes.back().at = -notes.back().length;
+  }
+  for (std::size_t i = 0; i < entry.steps.size(); ++i)
+    for (Note n : entry.steps[i].notes) {
+      n.id = static_cast<int>(i) + 1;
+      notes.push_back(std::move(n));
+    }
+  auto slips = slipsIn(notes, context);
+  std::erase_if(slips, [](const Slip& s) { return s.notes == std::vector<int>{0}; });
+  return slips;
+}
+
 std::string sentenceOf(const Slip& slip, const SlipContext& context, const NotationPreferences& schools,
                        Spelling spelling) {
   const auto value = [&](std::size_t i) { return std::to_string(slip.values.at(i)); };

@@ -7,6 +7,7 @@
 #include <string>
 #include <vector>
 
+#include "core/phrase/entry/entry.h"
 #include "core/phrase/note.h"
 #include "core/theory/notation_preferences.h"
 #include "core/theory/scale.h"
@@ -52,6 +53,10 @@ struct SlipContext {
 
 /// Every slip of a phrase, by time. Cost: linear in the notes but for sorting, so that it can follow each key press.
 std::vector<Slip> slipsIn(std::span<const Note> notes, const SlipContext& context);
+
+/// Slips of a line while it is typed, as if it stood behind what was written before. The notes of a step have its
+/// number for their id, from 1; what concerns notes that are written already is left out.
+std::vector<Slip> slipsWhileTyped(const Entry& entry, std::span<const Note> before, const SlipContext& context);
 
 /// The slip as a sentence that says what is wrong and, where that is known, what to do.
 std::string sentenceOf(const Slip& slip, const SlipContext& context, const NotationPreferences& schools,

@@ -156,5 +156,26 @@ TEST(Slips, ComeInOrderOfTimeWhateverThePhrase) {
   }
 }
 
+TEST(Slips, AreToldWhileALineIsTyped) {
+  const auto typed = [](std::string_view line, const std::vector<Note>& before = {}) {
+    const Entry entry = readEntry(line);
+    EXPECT_TRUE(entry.clear()) << line;
+    std::vector<std::pair<Kind, std::string>> found;  // with the words that it is about
+    for (const Slip& s : slipsWhileTyped(entry, before, {})) {
+      const TextRange r = entry.steps.at(static_cast<std::size_t>(s.notes.back()) - 1).range;
+      found.emplace_back(s.kind, std::string(line).substr(r.from, r.to - r.from));
+    }
+    return found;
+  };
+  using Found = std::pair<Kind, std::string>;
+  EXPECT_THAT(typed("6 hammer 9 G"), IsEmpty());
+  EXPECT_THAT(typed("9 hammer 6 G"), ElementsAre(Found{Kind::hammerDown, "6"}));
+  EXPECT_THAT(typed("6 pull 9 G"), ElementsAre(Found{Kind::pullUp, "9"}));
+  EXPECT_THAT(typed("1 + 9 D G"), ElementsAre(testing::Field(&Found::first, Kind::noHand)));
+  // Behind a note that is written already.
+  const std::vector<Note> before = {test::note(7, 3, 9)};
+  EXPECT_THAT(typed("hammer 6 G", before), ElementsAre(Found{Kind::hammerDown, "6"}));
+}
+
 }  // namespace
 }  // namespace ear

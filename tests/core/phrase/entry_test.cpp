@@ -280,7 +280,6 @@ TEST(Entry, SlipsAreSaidWhereTheyAre) {
   };
   for (const Row& row : {Row{"12 on G blorp", "blorp", "says nothing"}, Row{"5 on string 9", "9", "no string 9"},
                          Row{"48 on G", "48", "no fret 48"}, Row{"24 on G", "24", "ends at fret 22"},
-                         Row{"9 hammer 6 G", "6", "goes up"}, Row{"6 pull 9 G", "9", "goes down"},
                          Row{"5 7 strings 3 and 3 together", "5 7 strings 3 and 3", "one string"},
                          Row{"12", "12", "which string"}, Row{"twice", "twice", "Nothing was said"}}) {
     const Entry entry = read(row.line);

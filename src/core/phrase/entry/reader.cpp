@@ -208,20 +208,6 @@ void EntryReader::flush() {
           entry_.steps.back().notes.front().place.fret != n.place.fret)
         n.attack = Attack::slidInto;
     }
-    // A hammer-on goes up and a pull-off down, both on the string of the note before.
-    const Note& n = s.notes.front();
-    if (!entry_.steps.empty() && entry_.steps.back().notes.size() == 1 && s.notes.size() == 1) {
-      const FretPosition before = entry_.steps.back().notes.front().place;
-      const bool up = n.attack == Attack::hammeredOn, down = n.attack == Attack::pulledOff;
-      if ((up || down) && before.string != n.place.string)
-        problem(s.range, "A hammer-on or pull-off stays on the string of the note before.");
-      else if (up && n.place.fret <= before.fret)
-        problem(s.range, "A hammer-on goes up, and fret " + std::to_string(n.place.fret) + " is not above " +
-                             std::to_string(before.fret) + ".");
-      else if (down && n.place.fret >= before.fret)
-        problem(s.range, "A pull-off goes down, and fret " + std::to_string(n.place.fret) + " is not below " +
-                             std::to_string(before.fret) + ".");
-    }
     entry_.steps.push_back(std::move(s));
   }
 }
