@@ -261,6 +261,13 @@ TEST_F(PhraseBenchTest, WhatIsWrittenAsPlayedIsConfirmedAndAWrongFretIsNot) {
   EXPECT_TRUE(table->item(0, 1)->text().contains("is heard here")) << table->item(0, 1)->text().toStdString();
   emit const_cast<QTableWidget*>(table)->cellClicked(0, 1);
   EXPECT_THAT(phrases().chosen(), ElementsAre(wrong)) << "a click chooses the note";
+  emit const_cast<QTableWidget*>(table)->cellActivated(0, 1);
+  EXPECT_TRUE(bench().transport().playing()) << "the spot as it is recorded";
+  EXPECT_LT(bench().selection().passage()->length(), Seconds(1));
+  const TimeSpan spot = *bench().selection().passage();
+  emit const_cast<QTableWidget*>(table)->cellActivated(0, 1);
+  EXPECT_TRUE(bench().transport().playing()) << "and the written note over it";
+  EXPECT_EQ(bench().selection().passage(), spot);
 }
 
 TEST_F(PhraseBenchTest, AGuitarThatIsNotSettledIsSaidOnceAndNotForEachNote) {

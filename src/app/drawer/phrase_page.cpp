@@ -164,8 +164,11 @@ PhrasePage::PhrasePage(Workbench& bench, QWidget* parent) : QWidget(parent), ben
   connect(doubts_, &QTableWidget::cellClicked, this,
           [this](int row, int) { bench_.phrases().choose({rows_[static_cast<std::size_t>(row)]}); });
   connect(doubts_, &QTableWidget::cellActivated, this, [this](int row, int) {
-    bench_.phrases().choose({rows_[static_cast<std::size_t>(row)]});
-    loopChosen(bench_);
+    const std::set<int> note = {rows_[static_cast<std::size_t>(row)]};
+    // The spot first; where it loops already, what is written there.
+    const bool again = bench_.phrases().chosen() == note && bench_.transport().playing();
+    bench_.phrases().choose(note);
+    again ? playWritten(bench_) : loopChosen(bench_);
   });
   connect(meant_, &QPushButton::clicked, &phrases, [&phrases] { phrases.meanChosen(true); });
   connect(scale_, &QComboBox::activated, this, [this, &phrases](int i) {
