@@ -164,6 +164,27 @@ TEST_F(DeskTest, EveryDeckCommandHasAKeyAndActs) {
   EXPECT_NEAR(bench().transport().sounding().speed, 1.05, 1e-9);
   press(Qt::Key_C);
   EXPECT_EQ(bench().transport().sounding().speed, 1.0);
+  // Speeds of one's own.
+  QSettings().remove("speeds");
+  child<QSpinBox>("deck-speed")->setValue(63);
+  press(Qt::Key_C, Qt::AltModifier);
+  press(Qt::Key_C);
+  for (const double speed : {0.85, 0.70, 0.63, 0.50, 0.50}) {
+    press(Qt::Key_Z, Qt::AltModifier);
+    EXPECT_NEAR(bench().transport().sounding().speed, speed, 1e-9);
+  }
+  press(Qt::Key_X, Qt::AltModifier);
+  QTest::mouseClick(child<QPushButton>("deck-own-speeds"), Qt::LeftButton);
+  auto* offered = child<QMenu>("own-speeds");
+  ASSERT_EQ(offered->actions().size(), 7) << "five speeds, a line, and letting this one go";
+  EXPECT_TRUE(offered->actions()[1]->isChecked()) << "63 %";
+  offered->close();
+  press(Qt::Key_C, Qt::AltModifier);
+  press(Qt::Key_X, Qt::AltModifier);
+  press(Qt::Key_Z, Qt::AltModifier);
+  EXPECT_NEAR(bench().transport().sounding().speed, 0.5, 1e-9) << "63 % is no longer one of them";
+  press(Qt::Key_C);
+  QSettings().remove("speeds");
   press(Qt::Key_Up, Qt::ShiftModifier);
   press(Qt::Key_Down);
   EXPECT_NEAR(bench().transport().sounding().shift.value, 99, 1e-9);

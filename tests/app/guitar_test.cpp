@@ -418,6 +418,35 @@ TEST_F(GuitarTest, StringsAreTypedAsShiftsAndCalledByAnOwnName) {
   QSettings().remove("tunings");
 }
 
+TEST_F(GuitarTest, OnlyTheChosenStringsAreLit) {
+  setGuitar({});
+  auto* neck = child<NeckMap>("neck-map");
+  auto* strings = child<QComboBox>("neck-strings");
+  EXPECT_EQ(strings->currentText(), "all strings");
+  const auto darkest = [&](int string) {  // of the marks on a string
+    const QImage shot = neck->grab().toImage();
+    int least = 255;
+    for (int x = 60; x < shot.width() - 8; ++x)
+      for (int dy = -9; dy < -4; ++dy)
+        least = std::min(least, qGray(shot.pixel(x, neck->pointOf({string, 3}).y() + dy)));
+    return least;
+  };
+  const int before = darkest(0);
+  QTest::mouseClick(neck, Qt::LeftButton, {}, neck->pointOfName(4));
+  EXPECT_EQ(strings->currentText(), "string 2");
+  QTest::mouseClick(neck, Qt::LeftButton, {}, neck->pointOfName(3));
+  EXPECT_EQ(strings->currentText(), "strings 3 2");
+  EXPECT_GT(darkest(0), before + 40) << "the others stand back";
+  EXPECT_LT(darkest(3), darkest(0));
+  QTest::mouseClick(neck, Qt::LeftButton, {}, neck->pointOfName(0));
+  EXPECT_EQ(strings->currentText(), "strings 6 3 2") << "any that are picked one by one";
+  for (const int s : {0, 3, 4}) QTest::mouseClick(neck, Qt::LeftButton, {}, neck->pointOfName(s));
+  EXPECT_EQ(strings->currentText(), "all strings");
+  strings->setFocus();
+  QTest::keyClick(strings, Qt::Key_S);
+  EXPECT_EQ(strings->currentText(), "strings 2 1") << "by keys as well";
+}
+
 TEST_F(GuitarTest, TheNeckReachesTheLastFretOfTheGuitar) {
   setGuitar({});
   auto* neck = child<NeckMap>("neck-map");

@@ -594,6 +594,21 @@ TEST_F(PhraseBenchTest, APhraseWrittenForAnotherTuningIsPutWhereItSoundsTheSame)
         << "a fret higher on strings a semitone down";
 }
 
+TEST_F(PhraseBenchTest, APhraseGoesToOtherStringsWhereTheyHaveItsNotes) {
+  phrases().open(id(2));
+  auto* window = window_->openRefinger();
+  auto* strings = window->findChild<QComboBox*>("refinger-strings");
+  strings->setCurrentIndex(strings->findText("strings 4 3 2"));
+  emit strings->activated(strings->currentIndex());
+  ASSERT_GT(window->findChild<QListWidget*>("refinger-ways")->count(), 0);
+  window->findChild<QPushButton*>("refinger-here")->click();
+  ASSERT_FALSE(notes().empty());
+  for (const ShownNote& s : notes()) {
+    EXPECT_GE(s.note.place.string, 2);
+    EXPECT_LE(s.note.place.string, 4);
+  }
+}
+
 TEST_F(PhraseBenchTest, ThePageNamesAnIntervalAHarmonicAndATimeOfAnotherRecording) {
   phrases().open(id(2));
   phrases().choose({notes()[1].note.id, notes()[2].note.id});  // 12 and 15 on one string

@@ -4,6 +4,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/settings/own_speeds.h"
+
 namespace ear {
 namespace {
 
@@ -58,6 +60,13 @@ void SoundCommands::bindPlaying() {
   commands_.bind("faster", [this] { stepSpeed(5); });
   commands_.bind("full-speed", [this] { bench_.transport().setSpeed(1.0); });
   commands_.bind("half-speed", [this] { bench_.transport().setSpeed(0.5); });
+  commands_.bind("own-slower", [this] { toOwnSpeed(false); });
+  commands_.bind("own-faster", [this] { toOwnSpeed(true); });
+  commands_.bind("own-speed", [this] {
+    const int now = percentNow();
+    bench_.say(toggleOwnSpeed(now) ? tr("%1 % is one of your speeds. Alt+Z and Alt+X go from one to the next.").arg(now)
+                                   : tr("%1 % is no longer one of your speeds.").arg(now));
+  });
   commands_.bind("click", [this] { bench_.time().setClick(!bench_.time().click()); });
   commands_.bind("count-in", [this] { bench_.time().setCountIn(!bench_.time().countIn()); });
   commands_.bind("softer", [this] { bench_.transport().setVolume(bench_.transport().volume() - 0.05); });
@@ -69,6 +78,18 @@ void SoundCommands::stepSpeed(int percent) {
   const double now = bench_.transport().sounding().speed * 100;
   const double grid = percent > 0 ? std::floor(now / 5 + 1e-6) : std::ceil(now / 5 - 1e-6);
   bench_.transport().setSpeed((grid * 5 + percent) / 100);
+}
+
+int SoundCommands::percentNow() const {
+  return static_cast<int>(std::lround(bench_.transport().sounding().speed * 100));
+}
+
+void SoundCommands::toOwnSpeed(bool faster) {
+  if (const auto to = ownSpeedBeside(bench_.transport().sounding().speed * 100, faster))
+    bench_.transport().setSpeed(*to / 100.0);
+  else
+    bench_.say(tr("None of your speeds is %1 than this. Alt+C makes a speed one of yours.")
+                   .arg(faster ? tr("faster") : tr("slower")));
 }
 
 void SoundCommands::markEdge(bool start) {

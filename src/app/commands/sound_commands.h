@@ -20,6 +20,8 @@ class SoundCommands : public QObject {
   void bindIsolation();
   void bindPitch();
   void stepSpeed(int percent);
+  int percentNow() const;
+  void toOwnSpeed(bool faster);
   void markEdge(bool start);
   void refresh();
 

@@ -6,6 +6,7 @@
 #include <QFrame>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QMenu>
 #include <QPushButton>
 #include <QSlider>
 #include <QSpinBox>
@@ -13,6 +14,7 @@
 #include <cmath>
 
 #include "app/deck/tabular_label.h"
+#include "app/settings/own_speeds.h"
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
 #include "core/base/text.h"
@@ -94,7 +96,7 @@ void Deck::layOut() {
                                   buttonFor("keep", tr("Keep"), 62), buttonFor("back-to-kept", tr("Back"), 58)});
 
   makeFields();
-  group(tr("Speed"), {speed_});
+  group(tr("Speed"), {speed_, ownSpeeds_});
   group(tr("Pitch"), {shift_, buttonFor("concert", tr("To A 440"), 84)}, 6);
 
   sound_ = group(tr("Sound"), {buttonFor("isolated", tr("Isolated"), 80)});
@@ -123,18 +125,39 @@ void Deck::makeFields() {
   speed_->setFixedWidth(92);
   speed_->setToolTip(tr("Speed; the pitch stays. Z slower, X faster, C full, Shift+C half; any figure can be typed"));
   connect(speed_, &QSpinBox::valueChanged, this, [this](int v) { bench_.transport().setSpeed(v / 100.0); });
+  ownSpeeds_ = new QPushButton("▾", this);
+  ownSpeeds_->setObjectName("deck-own-speeds");
+  ownSpeeds_->setAccessibleName(tr("Your speeds"));
+  ownSpeeds_->setToolTip(tr("Your speeds (Alt+Z, Alt+X); Alt+C makes the one that is set one of yours"));
+  ownSpeeds_->setFixedWidth(26);
+  connect(ownSpeeds_, &QPushButton::clicked, this, &Deck::offerOwnSpeeds);
   shift_ = new QDoubleSpinBox(this);
   shift_->setObjectName("deck-shift");
   shift_->setAccessibleName(tr("Pitch shift in cents"));
   shift_->setRange(-Player::kMostShift, Player::kMostShift);
   shift_->setDecimals(0);
   shift_->setSuffix(tr(" cents"));
-  shift_->setFixedWidth(116);
+  shift_->setFixedWidth(108);
   shift_->setToolTip(tr("Pitch of what you hear. Up and Down by a cent, with Shift by a semitone"));
   connect(shift_, &QDoubleSpinBox::valueChanged, this, [this](double v) {
     // The field shows whole cents; leave a finer value alone until it is really changed.
     if (std::abs(v - bench_.transport().sounding().shift.value) >= 0.5) bench_.transport().setShift(Cents(v));
   });
+}
+
+void Deck::offerOwnSpeeds() {
+  auto* menu = new QMenu(this);
+  menu->setObjectName("own-speeds");
+  menu->setAttribute(Qt::WA_DeleteOnClose);
+  for (const int percent : ownSpeeds()) {
+    QAction* action = menu->addAction(tr("%1 %").arg(percent));
+    action->setCheckable(true);
+    action->setChecked(percent == speed_->value());
+    connect(action, &QAction::triggered, this, [this, percent] { bench_.transport().setSpeed(percent / 100.0); });
+  }
+  menu->addSeparator();
+  menu->addAction(commands_["own-speed"]);
+  menu->popup(ownSpeeds_->mapToGlobal(QPoint(0, ownSpeeds_->height())));
 }
 
 void Deck::showPosition() {
@@ -169,7 +192,7 @@ void Deck::refresh() {
   speed_->setValue(percent);
   shift_->setValue(bench_.transport().sounding().shift.value);
   volume_->setValue(static_cast<int>(std::lround(100 * bench_.transport().volume())));
-  for (QWidget* w : std::initializer_list<QWidget*>{speed_, shift_, volume_}) w->setEnabled(sound);
+  for (QWidget* w : std::initializer_list<QWidget*>{speed_, ownSpeeds_, shift_, volume_}) w->setEnabled(sound);
   showPosition();
 }
 

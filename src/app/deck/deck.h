@@ -28,6 +28,7 @@ class Deck : public QWidget {
   QPushButton* buttonFor(const QString& command, const QString& label, int width = 0);
   void refresh();
   void showPosition();
+  void offerOwnSpeeds();
 
   Workbench& bench_;
   const Commands& commands_;
@@ -37,6 +38,7 @@ class Deck : public QWidget {
   TabularLabel *start_ = nullptr, *end_ = nullptr;
   QLabel *length_ = nullptr, *sound_ = nullptr;
   QSpinBox* speed_ = nullptr;
+  QPushButton* ownSpeeds_ = nullptr;
   QDoubleSpinBox* shift_ = nullptr;
   QSlider* volume_ = nullptr;
 };

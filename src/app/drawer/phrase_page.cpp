@@ -337,7 +337,9 @@ void PhrasePage::refresh() {
   const Phrase* p = bench_.phrases().phrase();
   const QSignalBlocker a(name_), b(remark_), c(number_), d(faith_);
   const auto keep = [](QLineEdit* line, const QString& words) {
-    if (line->text() != words) line->setText(words);
+    if (line->text() == words) return;
+    line->setText(words);
+    line->setCursorPosition(0);
   };
   keep(name_, p != nullptr ? text(p->name) : QString());
   const std::size_t level = bench_.phrases().level();

@@ -2,12 +2,13 @@
 #pragma once
 
 #include <QDialog>
-#include <QImage>
 #include <QTimer>
 #include <memory>
+#include <optional>
+#include <vector>
 
+#include "app/hear/repeat_chart.h"
 #include "app/workbench/background_job.h"
-#include "core/listening/form/repeat_difference.h"
 
 class QComboBox;
 class QLabel;
@@ -17,28 +18,8 @@ namespace ear {
 
 class Workbench;
 
-/// Two times of one phrase one above the other on the time of the first, with what differs between them marked.
-class RepeatChart : public QWidget {
-  Q_OBJECT
- public:
-  explicit RepeatChart(Workbench& bench, QWidget* parent = nullptr);
-  void show(std::shared_ptr<const RepeatDifference> difference);
-
- signals:
-  /// A click: the column, and whether in the lower one.
-  void chosen(std::size_t column, bool second);
-
- protected:
-  void paintEvent(QPaintEvent* event) override;
-  void mousePressEvent(QMouseEvent* event) override;
-
- private:
-  Workbench& bench_;
-  std::shared_ptr<const RepeatDifference> difference_;
-  QImage first_, second_;
-};
-
-/// The passage against another time it is played: another verse, another chorus.
+/// The passage against another time it is played: the same bars of another verse, any other passage or phrase that is
+/// kept, of this take or another one. By what sounds, and by what is written.
 class CompareWindow : public QDialog {
   Q_OBJECT
  public:
@@ -47,17 +28,33 @@ class CompareWindow : public QDialog {
   bool working() const { return job_.running(); }
 
  private:
+  /// What the passage can be compared with.
+  struct Other {
+    QString name;
+    std::string take;
+    TimeSpan span;
+  };
   void find();
   void compare();
+  void tell(std::shared_ptr<const RepeatDifference> difference);
+  void compareWritten();
+  void hear(const std::string& take, TimeSpan span, std::optional<Seconds> from = {});
+  const Other* other() const;
+  std::vector<Other> others() const;
+  const Phrase* phraseIn(const std::string& take, TimeSpan span) const;
+  RepeatChart::Written writtenAs(const Phrase* phrase) const;
 
   Workbench& bench_;
   QLabel *sentence_, *state_;
-  QComboBox* other_;
+  QComboBox* list_;
   RepeatChart* chart_;
   QPushButton *hearFirst_, *hearSecond_;
+  std::string take_;  // of the passage
   TimeSpan passage_;
   QTimer pause_;
-  std::vector<TimeSpan> repeats_;
+  std::shared_ptr<const Recording> sound_;  // where the passage lies
+  std::vector<Other> others_;
+  std::optional<std::pair<TimeSpan, std::optional<Seconds>>> awaited_;  // to be heard when its take is there
   BackgroundJob job_;
   std::shared_ptr<const RepeatDifference> difference_;
 };

@@ -38,6 +38,11 @@ void NeckMap::setHand(std::optional<std::pair<int, int>> frets) {
   update();
 }
 
+void NeckMap::setLit(std::set<int> strings) {
+  lit_ = std::move(strings);
+  update();
+}
+
 double NeckMap::rowHeight() const {
   return static_cast<double>(height() - kTop - kFoot) / std::max(1, guitar_.strings());
 }
@@ -55,6 +60,10 @@ QRectF NeckMap::cell(int string, int fromNut) const {
 
 QPoint NeckMap::pointOf(FretPosition place) const {
   return cell(place.string, guitar_.fromNut(place)).center().toPoint();
+}
+
+QPoint NeckMap::pointOfName(int string) const {
+  return {kNames / 2, pointOf({string, 0}).y()};
 }
 
 void NeckMap::paintWood(QPainter& p) const {
@@ -80,10 +89,12 @@ void NeckMap::paintWood(QPainter& p) const {
     const double y = cell(s, 0).center().y();
     p.setPen(QPen(t.softInk, 0.8 + 0.2 * (guitar_.strings() - 1 - s)));
     p.drawLine(QPointF(xOfFret(1), y), QPointF(width() - 4, y));
-    p.setPen(t.softInk);
-    p.setFont(Theme::font(Theme::Face::small));
+    p.setPen(lit_.contains(s) ? t.accent : t.softInk);
+    p.setFont(Theme::font(lit_.contains(s) ? Theme::Face::strong : Theme::Face::small));
+    p.setOpacity(isLit(s) ? 1.0 : 0.4);
     p.drawText(QRectF(0, y - rowHeight() / 2, kNames - 6, rowHeight()), Qt::AlignRight | Qt::AlignVCenter,
                s < names_.size() ? names_[s] : QString());
+    p.setOpacity(1.0);
     if (guitar_.capo.covers(static_cast<std::size_t>(s)))
       p.fillRect(QRectF(xOfFret(capo + 1) - 9, y - rowHeight() / 2, 6, rowHeight() + 0.5), t.ink);
   }
@@ -97,7 +108,7 @@ void NeckMap::paintMark(QPainter& p, const NeckMark& mark) const {
   const double h = std::min(rowHeight() - 2, 20.0);
   QRectF dot(0, 0, std::clamp(box.width() - 4, 10.0, 34.0), h);
   dot.moveCenter(box.center());
-  p.setOpacity(mark.faded ? 0.35 : 1.0);
+  p.setOpacity(!isLit(mark.place.string) ? 0.12 : mark.faded ? 0.35 : 1.0);
   QColor fill = t.panel;
   QPen line(t.softInk, 1.2);
   QColor letters = t.ink;
@@ -141,13 +152,16 @@ void NeckMap::paintEvent(QPaintEvent*) {
 }
 
 void NeckMap::mousePressEvent(QMouseEvent* event) {
-  for (int s = 0; s < guitar_.strings(); ++s)
+  for (int s = 0; s < guitar_.strings(); ++s) {
+    if (event->position().x() < kNames && std::abs(event->position().y() - pointOf({s, 0}).y()) <= rowHeight() / 2)
+      return emit named(s);
     for (int f = 0; f <= frets_; ++f) {
       if (!cell(s, f).contains(event->position())) continue;
       const int capo = guitar_.capo.covers(static_cast<std::size_t>(s)) ? guitar_.capo.fret : 0;
       emit struck({s, std::max(0, f - capo)});  // behind the capo it sounds as at the capo
       return;
     }
+  }
 }
 
 }  // namespace ear

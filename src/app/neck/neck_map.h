@@ -3,6 +3,7 @@
 
 #include <QWidget>
 #include <optional>
+#include <set>
 #include <vector>
 
 #include "core/theory/fretboard.h"
@@ -32,9 +33,13 @@ class NeckMap : public QWidget {
   const std::vector<NeckMark>& marks() const { return marks_; }
   /// The stretch under the hand, in frets from the capo; nothing for the whole neck.
   void setHand(std::optional<std::pair<int, int>> frets);
+  /// Strings that are lit; empty: all of them. Marks on the others stand back.
+  void setLit(std::set<int> strings);
   QPoint pointOf(FretPosition place) const;
+  QPoint pointOfName(int string) const;
 
  signals:
+  void named(int string);  ///< its name was clicked
   void struck(FretPosition place);
 
  protected:
@@ -45,6 +50,7 @@ class NeckMap : public QWidget {
   double rowHeight() const;
   double xOfFret(int fromNut) const;
   QRectF cell(int string, int fromNut) const;
+  bool isLit(int string) const { return lit_.empty() || lit_.contains(string); }
   void paintWood(QPainter& p) const;
   void paintMark(QPainter& p, const NeckMark& mark) const;
 
@@ -54,6 +60,7 @@ class NeckMap : public QWidget {
   int frets_ = 15;
   std::vector<NeckMark> marks_;
   std::optional<std::pair<int, int>> hand_;
+  std::set<int> lit_;
 };
 
 }  // namespace ear

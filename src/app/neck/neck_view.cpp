@@ -8,13 +8,14 @@
 #include <QVBoxLayout>
 #include <algorithm>
 
+#include "app/neck/string_choice.h"
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
 
 namespace ear {
 namespace {
 
-constexpr int kHeight = 208, kHighestPosition = 12;
+constexpr int kHeight = 208, kHighestPosition = 12, kLeastChoice = 84;
 
 }  // namespace
 
@@ -62,6 +63,9 @@ void NeckView::layOut() {
   counted_->setAccessibleName(tr("Where frets are counted from"));
   counted_->addItems({tr("frets from the capo"), tr("frets from the nut")});
   counted_->setToolTip(tr("How frets of this guitar are counted where a capo is on"));
+  strings_ = new StringChoice(this);
+  strings_->setObjectName("neck-strings");
+  strings_->setToolTip(tr("Which strings are lit; a click on a string's name lights it alone, more are added"));
   const auto button = [&](const QString& sign, const QString& name, const QString& tip) {
     auto* b = new QPushButton(sign, this);
     b->setObjectName(name);
@@ -88,7 +92,8 @@ void NeckView::layOut() {
   chord_->setObjectName("neck-chord");
   chord_->setFont(Theme::font(Theme::Face::strong));
   chord_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
-  for (QWidget* w : std::initializer_list<QWidget*>{scale_, labels_, map_, before_, regionName_, after_, counted_})
+  for (QWidget* w :
+       std::initializer_list<QWidget*>{scale_, labels_, map_, before_, regionName_, after_, strings_, counted_})
     row->addWidget(w);
   row->addStretch(1);
   row->addWidget(settle_);
@@ -101,12 +106,16 @@ void NeckView::layOut() {
       "Filled: the tonic. Strong outline: tones of the chord that sounds, with a cut corner where they lie outside of "
       "the scale. Faded: out of the hand's place. Click one to hear it at the recording's pitch."));
   column->addWidget(neck_, 1);
+  for (QComboBox* box : std::initializer_list<QComboBox*>{scale_, labels_, map_, strings_})
+    box->setMinimumWidth(kLeastChoice);  // a wide drawer leaves little room
   for (auto* box : {scale_, labels_, map_})
     connect(box, &QComboBox::activated, this, [this] {
       shape_.clear();
       region_ = std::min<int>(region_, static_cast<int>(regions().size()) - 1);
       refresh();
     });
+  connect(strings_, &QComboBox::activated, this, [this] { neck_->setLit(strings_->strings()); });
+  connect(neck_, &NeckMap::named, strings_, &StringChoice::toggle);
   connect(counted_, &QComboBox::activated, this, [this](int i) {
     bench_.document().editPart(tr("Count frets").toStdString(), bench_.document().part().id,
                                [&](GuitarPart& p) { p.fretsFromNut = i == 1; });
@@ -195,6 +204,8 @@ void NeckView::refresh() {
   for (int s = 0; s < guitar.strings(); ++s)
     names << text(stringMark(bench_.session().notation(), guitar, s, spelling));
   neck_->setGuitar(guitar, names, fromNut, guitar.frets);
+  strings_->setStrings(names);
+  neck_->setLit(strings_->strings());
   const auto all = regions();
   const NeckRegion* region = region_ >= 0 && static_cast<std::size_t>(region_) < all.size()
                                  ? &all[static_cast<std::size_t>(region_)]

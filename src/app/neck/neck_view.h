@@ -11,6 +11,8 @@ class QPushButton;
 
 namespace ear {
 
+class StringChoice;
+
 /// The neck of the guitar in hand under the close-up: a scale in boxes, positions or shapes, and the chord that sounds
 /// where the playhead is, by its sound and by its shape.
 class NeckView : public QWidget {
@@ -40,6 +42,7 @@ class NeckView : public QWidget {
   NeckMap* neck_;
   QLabel *part_, *chord_, *regionName_;
   QComboBox *scale_, *labels_, *map_, *counted_;
+  StringChoice* strings_;
   QPushButton *settle_, *before_, *after_;
   std::vector<FretPosition> shape_;  // put here by showShape; empty: the scale
   int region_ = -1;                  // -1: the whole neck

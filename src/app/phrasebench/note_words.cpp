@@ -180,7 +180,7 @@ void loopChosen(Workbench& bench) {
   const Phrase* p = bench.phrases().phrase();
   const auto some = bench.phrases().chosenNotes();
   if (p == nullptr || some.empty()) return;
-  const PhraseTime time(*p, bench.phrases().timeMap());
+  const PhraseTime time = bench.phrases().timing(*p);
   std::optional<TimeSpan> span;
   for (const Note& n : some)
     if (const auto own = time.spanOf(n))

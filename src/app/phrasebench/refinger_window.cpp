@@ -10,6 +10,7 @@
 #include <QVBoxLayout>
 #include <algorithm>
 
+#include "app/neck/string_choice.h"
 #include "app/theme/pieces.h"
 #include "app/theme/words.h"
 #include "app/workbench/workbench.h"
@@ -50,11 +51,15 @@ RefingerWindow::RefingerWindow(Workbench& bench, QWidget* parent) : QDialog(pare
   hand_->setRange(0, kMostHand);
   hand_->setSpecialValueText(tr("where it is easiest"));
   hand_->setPrefix(tr("fret "));
+  strings_ = new StringChoice(this);
+  strings_->setObjectName("refinger-strings");
+  strings_->setToolTip(tr("It is to lie on these strings alone"));
   form->addRow(tr("Written for"), from_);
   form->addRow(tr("with"), capo_);
   form->addRow(tr("To be played on"), to_);
   form->addRow(tr("Higher by"), higher_);
   form->addRow(tr("First finger at"), hand_);
+  form->addRow(tr("On"), strings_);
   column->addLayout(form);
   column->addWidget(caption(tr("Ways, the easiest first"), this));
   ways_ = new QListWidget(this);
@@ -68,7 +73,8 @@ RefingerWindow::RefingerWindow(Workbench& bench, QWidget* parent) : QDialog(pare
   level_ =
       plainButton(this, "refinger-level", tr("As another level"), tr("The phrase stays as it is, with this beside it"));
   column->addLayout(rowOf({here_, level_}));
-  for (QComboBox* box : {from_, to_}) connect(box, &QComboBox::activated, this, &RefingerWindow::refresh);
+  for (QComboBox* box : std::initializer_list<QComboBox*>{from_, to_, strings_})
+    connect(box, &QComboBox::activated, this, &RefingerWindow::refresh);
   for (QSpinBox* box : {capo_, higher_, hand_}) connect(box, &QSpinBox::valueChanged, this, &RefingerWindow::refresh);
   connect(ways_, &QListWidget::currentRowChanged, this, [this](int row) {
     if (row < 0) return;
@@ -102,11 +108,16 @@ Guitar RefingerWindow::playedOn() const {
 void RefingerWindow::refresh() {
   capo_->setEnabled(from_->currentData().toInt() >= 0);
   const Phrase* p = bench_.phrases().phrase();
-  std::vector<Note> notes;
-  for (const ShownNote& s : bench_.phrases().view().shown.notes) notes.push_back(s.note);
+  const std::vector<Note>& notes = bench_.phrases().view().notes;
+  const Guitar guitar = playedOn();
+  QStringList names;
+  for (int s = 0; s < guitar.strings(); ++s)
+    names << text(stringMark(bench_.session().notation(), guitar, s, bench_.session().spelling()));
+  strings_->setStrings(names);
   PlacingWishes wishes;
+  wishes.strings = strings_->strings();
   if (hand_->value() > 0) wishes.hand = hand_->value();
-  found_ = refingered(notes, writtenFor(), playedOn(), higher_->value(), wishes, 4);
+  found_ = refingered(notes, writtenFor(), guitar, higher_->value(), wishes, 4);
   ways_->clear();
   for (const Refingered& way : found_) ways_->addItem(capitalised(text(sentenceOf(way.way))));
   if (found_.empty()) lost_->setText(p == nullptr ? tr("Open a phrase first.") : tr("None of it can be played there."));

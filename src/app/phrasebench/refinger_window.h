@@ -14,6 +14,7 @@ class QSpinBox;
 
 namespace ear {
 
+class StringChoice;
 class Workbench;
 
 /// The same phrase in another place: written for another tuning or capo, higher or lower, elsewhere on the neck, or for
@@ -32,6 +33,7 @@ class RefingerWindow : public QDialog {
   Workbench& bench_;
   QComboBox *from_, *to_;
   QSpinBox *capo_, *higher_, *hand_;
+  StringChoice* strings_;
   QLabel* lost_;
   QListWidget* ways_;
   QPushButton *here_, *level_;

@@ -13,6 +13,7 @@ namespace {
 
 // In gaps of the strings.
 constexpr double kAbove = 3.8;     // bar numbers, words and bends
+constexpr double kNothing = 2.3;   // bar numbers alone
 constexpr double kRhythm = 2.8;    // one row of rhythm
 constexpr double kFirstRow = 0.7;  // below the strings
 constexpr double kStem = 1.8;
@@ -35,10 +36,21 @@ bool any(const std::vector<TabHead>& heads, std::string TabHead::*member) {
   return std::any_of(heads.begin(), heads.end(), [&](const TabHead& h) { return !(h.*member).empty(); });
 }
 
+/// Bends, and words over the strings.
+bool reachesUp(const TabMark& mark) {
+  using K = TabMark::Kind;
+  return mark.kind == K::bend || mark.kind == K::heldBend || mark.kind == K::again || mark.kind == K::word;
+}
+
 }  // namespace
 
 TabPainter::TabPainter(const TabScore& score, std::function<double(Beats)> xOf, TabLook look)
-    : score_(score), xOf_(std::move(xOf)), look_(std::move(look)), g_(look_.gap) {}
+    : score_(score),
+      xOf_(std::move(xOf)),
+      look_(std::move(look)),
+      g_(look_.gap),
+      above_(std::any_of(score.marks.begin(), score.marks.end(), reachesUp) || !score.stretches.empty() ? kAbove
+                                                                                                        : kNothing) {}
 
 double TabPainter::heightFor(const TabScore& score, const TabLook& look) {
   return TabPainter(
@@ -47,11 +59,11 @@ double TabPainter::heightFor(const TabScore& score, const TabLook& look) {
 }
 
 double TabPainter::yOf(int string) const {
-  return g_ * (kAbove + (score_.strings - 1 - string));
+  return g_ * (above_ + (score_.strings - 1 - string));
 }
 
 double TabPainter::height() const {
-  double high = kAbove + score_.strings - 1 + 0.8;
+  double high = above_ + score_.strings - 1 + 0.8;
   if (look_.rhythm) {
     high += kFirstRow + kRhythm * static_cast<double>(std::max<std::size_t>(1, score_.voices.size()));
     if (any(score_.heads, &TabHead::finger)) high += kFoot;
@@ -266,6 +278,14 @@ void TabPainter::paintHead(QPainter& p, const TabHead& head) const {
   if (head.rings) {
     p.setPen(QPen(t.softInk, 2));
     p.drawLine(QPointF(box.right(), yOf(head.string)), QPointF(xOf_(head.end) - 0.9 * g_, yOf(head.string)));
+  }
+  if (head.keptTo) {  // dots along the string, with a foot where the finger may go
+    const double y = yOf(head.string), from = std::max(box.right(), xOf_(head.end) - 0.9 * g_);
+    const double to = std::max(from + 1.2 * g_, xOf_(*head.keptTo) - 1.1 * g_);
+    p.setPen(QPen(t.ink, 1.8, Qt::DotLine));
+    p.drawLine(QPointF(from, y), QPointF(to, y));
+    p.setPen(QPen(t.ink, 1.4));
+    p.drawLine(QPointF(to, y), QPointF(to, y + 0.45 * g_));
   }
   p.setPen(selected                            ? QPen(t.accent, 1.4)
            : look_.offered.contains(head.note) ? QPen(t.softInk, 1, Qt::DotLine)

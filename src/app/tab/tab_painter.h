@@ -69,7 +69,8 @@ class TabPainter {
   const TabScore& score_;
   std::function<double(Beats)> xOf_;
   TabLook look_;
-  double g_;  // the gap
+  double g_;      // the gap
+  double above_;  // gaps over the highest string
 };
 
 }  // namespace ear

@@ -84,7 +84,7 @@ std::vector<Note> PhraseEar::timedNotes(Seconds start) const {
   std::vector<Note> timed;
   const Phrase* p = bench_.phrases().phrase();
   if (p == nullptr) return timed;
-  const PhraseTime time(*p, bench_.phrases().timeMap());
+  const PhraseTime time = bench_.phrases().timing(*p);
   for (const ShownNote& s : bench_.phrases().view().shown.notes)
     if (const auto span = time.spanOf(s.note)) {
       timed.push_back(s.note);
@@ -142,7 +142,7 @@ void PhraseEar::useVoice(const HeardVoice& voice, TimeSpan span, bool thenWalk) 
   Phrase here;
   here.span = span;
   if (const Phrase* p = phrases.phrase()) here = *p;
-  const PhraseTime time(here, phrases.timeMap());
+  const PhraseTime time = phrases.timing(here);
   const Guitar guitar = phrases.phrase() != nullptr ? phrases.view().guitar : bench_.document().guitar();
   auto found = suggestionsFor(from(voice.notes, span.start), time, {guitar});
   if (found.empty())
@@ -188,7 +188,7 @@ void PhraseEar::check() {
   const Phrase* p = bench_.phrases().phrase();
   if (p == nullptr || bench_.phrases().view().shown.notes.empty())
     return bench_.say(tr("There is nothing to check yet: write the notes of a phrase first."));
-  const PhraseTime time(*p, bench_.phrases().timeMap());
+  const PhraseTime time = bench_.phrases().timing(*p);
   std::optional<TimeSpan> all;
   for (const ShownNote& s : bench_.phrases().view().shown.notes)
     if (const auto span = time.spanOf(s.note))
@@ -206,9 +206,7 @@ void PhraseEar::keepVerdicts(const EarCheck& check, TimeSpan span) {
   for (const ShownNote& s : bench_.phrases().view().shown.notes)
     for (const NoteVerdict& v : check.verdicts)
       if (v.note == s.note.id) verdicts_[s.note.id] = {s.note, v};
-  std::vector<Note> notes;
-  for (const ShownNote& s : bench_.phrases().view().shown.notes) notes.push_back(s.note);
-  shift_ = ear::commonShift(check, notes, bench_.phrases().view().guitar);
+  shift_ = ear::commonShift(check, bench_.phrases().view().notes, bench_.phrases().view().guitar);
   unwritten_ = from(check.unwritten, span.start);
   emit changed();
 }

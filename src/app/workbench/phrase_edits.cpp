@@ -363,7 +363,7 @@ void PhraseKeeper::proposeFingers() {
 void PhraseKeeper::quantise(int parts) {
   const Phrase* p = phrase();
   if (p == nullptr) return;
-  const PhraseTime time(*p, timeMap());
+  const PhraseTime time = timing(*p);
   if (!time.known()) return bench_.say(tr("The beats of this take are not known. Tap the beat with T."));
   double most = 0;
   int moved = 0;

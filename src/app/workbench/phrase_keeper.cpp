@@ -29,13 +29,13 @@ PhraseKeeper::PhraseKeeper(Workbench& bench) : QObject(&bench), bench_(bench) {
 
 void PhraseKeeper::forget() {
   views_.clear();
-  map_.reset();
+  maps_.clear();
   const Phrase* now = phrase();
   if (now == nullptr) {
     id_.clear(), chosen_.clear(), level_ = 0;
   } else {
     level_ = std::min(level_, now->levels->size() - 1);
-    std::erase_if(chosen_, [notes = notes()](int id) {
+    std::erase_if(chosen_, [&notes = notes()](int id) {
       return std::none_of(notes.begin(), notes.end(), [id](const Note& n) { return n.id == id; });
     });
   }
@@ -218,22 +218,30 @@ void PhraseKeeper::removeLevel() {
 
 // --- what it holds ---------------------------------------------------------------------------------------------
 
-const TimeMap& PhraseKeeper::timeMap() const {
-  if (!map_) {
-    const auto time = settled(bench_.brief().time);
-    const Grid grid = bench_.take() != nullptr ? gridOf(*bench_.take(), bench_.session().findings()) : Grid{};
-    map_ = TimeMap(grid, time ? time->swing : Swing{});
+PhraseTime PhraseKeeper::timing(const Phrase& phrase) const {
+  const Document& document = bench_.document();
+  const Take* take = phrase.take.empty() ? bench_.take() : document.study().take(phrase.take);
+  const std::string id = take != nullptr ? take->id : "";
+  auto map = maps_.find(id);
+  if (map == maps_.end()) {
+    Grid grid;
+    std::optional<TimeValue> time;
+    if (take != nullptr) {
+      grid = gridOf(*take, document.findings(id));
+      time = settled(briefOf(*take, {}, document.findings(id)).time);
+    }
+    map = maps_.emplace(id, TimeMap(grid, time ? time->swing : Swing{})).first;
   }
-  return *map_;
+  return {phrase, map->second};
 }
 
 Seconds PhraseKeeper::timeOf(const Phrase& phrase, Beats place) const {
-  const PhraseTime time(phrase, timeMap());
+  const PhraseTime time = timing(phrase);
   return time.known() ? time.timeOf(place) : phrase.span.start + Seconds(place.value());
 }
 
 double PhraseKeeper::placeOf(const Phrase& phrase, Seconds at) const {
-  const PhraseTime time(phrase, timeMap());
+  const PhraseTime time = timing(phrase);
   return time.known() ? time.placeOf(at) : (at - phrase.span.start).value;
 }
 
@@ -250,20 +258,29 @@ const PhraseKeeper::View& PhraseKeeper::view() const {
 }
 
 Guitar PhraseKeeper::guitarOf(const GuitarPart& part) const {
-  const auto setup = setupOf(part, bench_.session().findings());
-  Guitar guitar = ear::guitarOf(isSettled(setup) ? setup->value : GuitarSetup{}, bench_.document().offset());
+  const Document& document = bench_.document();
+  const Findings* findings = document.findings(part.take);
+  const auto setup = setupOf(part, findings);
+  const Take* take = document.study().take(part.take);
+  const auto pitch = take != nullptr ? settled(briefOf(*take, part, findings).pitch) : std::nullopt;
+  Guitar guitar =
+      ear::guitarOf(isSettled(setup) ? setup->value : GuitarSetup{}, pitch ? pitch->offset : document.offset());
   guitar.frets = part.frets;
   return guitar;
 }
 
 PhraseKeeper::View PhraseKeeper::work(const Phrase& phrase, std::size_t level) const {
   View view;
-  const auto parts = bench_.document().parts();
+  const Document& document = bench_.document();
+  const Take* take = document.study().take(phrase.take);
+  const auto parts =
+      take != nullptr ? partsOf(document.study(), *take, document.findings(take->id)) : std::vector<GuitarPart>{};
   const auto part = std::find_if(parts.begin(), parts.end(), [&](const GuitarPart& g) { return g.id == phrase.part; });
   view.guitar = part != parts.end() ? guitarOf(*part) : bench_.document().guitar();
-  view.shown = shown(bench_.document().study().phrases, phrase, view.guitar, level);
+  view.shown = shown(document.study().phrases, phrase, view.guitar, level);
+  for (const ShownNote& s : view.shown.notes) view.notes.push_back(s.note);
   view.start = phrase.span.start;
-  const PhraseTime time(phrase, timeMap());
+  const PhraseTime time = timing(phrase);
   view.timed = time.known();
   ShownPhrase drawn = view.shown;
   for (ShownNote& s : drawn.notes)
@@ -285,8 +302,8 @@ PhraseKeeper::View PhraseKeeper::work(const Phrase& phrase, std::size_t level) c
   view.score = engrave(drawn, context);
   for (const Beats line : view.score.barLines)
     view.barNames << tr("%1   %2").arg(time.barAt(line)).arg(text(clockTenths(time.timeOf(line))));
-  if (view.timed)
-    for (const ShownChord& c : bench_.document().chords())
+  if (view.timed && take == document.activeTake())
+    for (const ShownChord& c : document.chords())
       if (c.chord && overlap(c.span, phrase.span) > Transport::kBlink) {
         const Session::ChordWords words = bench_.session().chordWords(*c.chord);
         view.chords.emplace_back(Beats(std::llround(std::max(0.0, placeOf(phrase, c.span.start)) * 4), 4),
@@ -294,9 +311,7 @@ PhraseKeeper::View PhraseKeeper::work(const Phrase& phrase, std::size_t level) c
       }
   if (const auto& hardest = (*phrase.levels)[level].hardest)
     view.score.stretches.push_back({hardest->first, hardest->second, TabStretch::Kind::hardest, "hardest"});
-  std::vector<Note> plain;
-  for (const ShownNote& s : view.shown.notes) plain.push_back(s.note);
-  view.slips = slipsIn(plain, {view.guitar, phrase.scale, phrase.meant});
+  view.slips = slipsIn(view.notes, {view.guitar, phrase.scale, phrase.meant});
   return view;
 }
 
@@ -309,12 +324,6 @@ void PhraseKeeper::meanChosen(bool meant) {
   describe(tr("A note outside of the scale is meant"), [&](Phrase& p) {
     for (const int id : chosen_) meant ? void(p.meant.insert(id)) : void(p.meant.erase(id));
   });
-}
-
-std::vector<Note> PhraseKeeper::notes() const {
-  std::vector<Note> plain;
-  for (const ShownNote& s : view().shown.notes) plain.push_back(s.note);
-  return plain;
 }
 
 }  // namespace ear

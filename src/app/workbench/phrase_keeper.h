@@ -58,6 +58,7 @@ class PhraseKeeper : public QObject {
   struct View {
     Guitar guitar{};
     ShownPhrase shown{};
+    std::vector<Note> notes{};  ///< of it, plain
     TabScore score{};
     QStringList barNames{};
     std::vector<std::pair<Beats, QString>> chords{};  ///< that sound under it, where they change
@@ -75,7 +76,8 @@ class PhraseKeeper : public QObject {
   void meanChosen(bool meant);
   Seconds timeOf(const Phrase& phrase, Beats place) const;
   double placeOf(const Phrase& phrase, Seconds time) const;
-  const TimeMap& timeMap() const;
+  /// The beats of a phrase in its take; of the take on the desk where it names none. Holds until the next change.
+  PhraseTime timing(const Phrase& phrase) const;
 
   // --- the notes that are chosen, and the caret ----------------------------------------------------------------
   const std::set<int>& chosen() const { return chosen_; }
@@ -151,7 +153,7 @@ class PhraseKeeper : public QObject {
   void followSelection();
   View work(const Phrase& phrase, std::size_t level) const;
   Phrase fresh(const Study& study, TimeSpan span) const;
-  std::vector<Note> notes() const;
+  const std::vector<Note>& notes() const { return view().notes; }
   std::optional<std::pair<Beats, Beats>> stretchInHand() const;
   /// Replaces the notes in hand; begins a phrase where there is none.
   void edit(const QString& label, const std::function<void(std::vector<Note>&, int freshId)>& change,
@@ -164,7 +166,7 @@ class PhraseKeeper : public QObject {
   Caret caret_;
   Beats usual_ = Beats(1, 2);
   std::vector<Note> copied_;
-  mutable std::optional<TimeMap> map_;
+  mutable std::map<std::string, TimeMap> maps_;  // by take
   mutable std::map<Known, View> views_;
 };
 

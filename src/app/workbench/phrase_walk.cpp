@@ -58,7 +58,7 @@ void PhraseEar::playStep() {
   Phrase here;
   if (const auto span = spanToHear()) here.span = *span;
   if (const Phrase* p = bench_.phrases().phrase()) here = *p;
-  const PhraseTime time(here, bench_.phrases().timeMap());
+  const PhraseTime time = bench_.phrases().timing(here);
   const auto startOf = [&](std::size_t i) {
     const auto span = time.spanOf(heard_[i].note);
     return (span ? span->start : here.span.start) - heard_[i].moved;  // where it was heard

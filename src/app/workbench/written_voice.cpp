@@ -39,12 +39,10 @@ void WrittenVoice::refresh() {
   std::vector<WrittenLine::Strike> strikes;
   for (const Phrase* p : phrases.ofTake()) {
     const PhraseKeeper::View& view = p == inHand ? phrases.view() : phrases.viewOf(*p);
-    std::vector<Note> notes;
-    for (const ShownNote& s : view.shown.notes) notes.push_back(s.note);
     Guitar guitar = view.guitar;
     guitar.offset += bench_.transport().sounding().shift;
     const auto more =
-        strikesOf(notes, PhraseTime(*p, phrases.timeMap()), guitar, bench_.transport().player().recording()->sampleRate,
+        strikesOf(view.notes, phrases.timing(*p), guitar, bench_.transport().player().recording()->sampleRate,
                   mode_ == Mode::oneEach ? 1.0 : 0.0);
     strikes.insert(strikes.end(), more.begin(), more.end());
   }

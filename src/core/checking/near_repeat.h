@@ -2,12 +2,17 @@
 #pragma once
 
 #include <optional>
+#include <span>
 #include <string>
 #include <vector>
 
 #include "core/phrase/phrase.h"
 
 namespace ear {
+
+/// Ids of notes that the other line has not so: at the same place from its start, on the same string and fret, with the
+/// same bend.
+std::vector<int> differingFrom(std::span<const Note> own, std::span<const Note> other);
 
 /// Another phrase of the take that is written nearly or quite like this one, without being linked to it.
 struct NearRepeat {

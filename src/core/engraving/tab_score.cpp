@@ -41,7 +41,7 @@ class Engraver {
     const Note& n = shown.note;
     score_.heads.push_back({n.at, n.end(), n.id, n.place.string, n.voice,
                             headText(n, context_.guitar, context_.fretsFromNut), n.origin, shown.differs,
-                            !n.readings.empty() || n.certainty < kLikelyEnough, n.letRing, n.staccato,
+                            !n.readings.empty() || n.certainty < kLikelyEnough, n.letRing, n.staccato, keptTo(n),
                             fingerMark(n.finger)});
     const Neighbours near = neighboursOf(strings_[n.place.string], n);
     drawAttack(n, near);
@@ -53,6 +53,13 @@ class Engraver {
  private:
   void mark(TabMark::Kind kind, const Note& n, Beats from, Beats to, double cents = 0.0, std::string text = {}) {
     score_.marks.push_back({kind, from, to, n.place.string, n.id, cents, std::move(text)});
+  }
+  /// Up to the next note on its string, at most two beats.
+  std::optional<Beats> keptTo(const Note& n) const {
+    if (!n.keptDown) return std::nullopt;
+    const Note* next = neighboursOf(strings_.at(n.place.string), n).after;
+    const Beats most = n.end() + Beats(2);
+    return next != nullptr ? std::min(most, std::max(n.end(), next->at)) : most;
   }
   void word(const Note& n, std::string text) { mark(TabMark::Kind::word, n, n.at, n.at, 0.0, std::move(text)); }
 

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <optional>
 #include <span>
 #include <string>
 #include <vector>
@@ -23,7 +24,8 @@ struct TabHead {
   bool doubtful = false;  ///< not likely, or with another reading beside it
   bool rings = false;     ///< it is let ring until `end`
   bool staccato = false;
-  std::string finger{};  ///< "1" ... "4", "T"
+  std::optional<Beats> keptTo{};  ///< the finger stays down behind the note, as far as here
+  std::string finger{};           ///< "1" ... "4", "T"
 };
 
 /// What a note does, drawn at it or on to the next one.

@@ -17,26 +17,24 @@ constexpr double kInfinity = std::numeric_limits<double>::infinity();
 constexpr int kSpan = 4;            // frets under a hand
 constexpr std::size_t kGrips = 40;  // of a chord that are tried
 
-constexpr std::string_view kFitted = "bench/fit/places.py on 48 licks of each source (seeds 3411, 3412), 2026-11-29";
+constexpr std::string_view kFitted = "bench/fit/places.py on 300 licks of each source (seeds 5501, 5502), 2026-11-29";
 
 struct Parameters {
   double shift = parameter("placing.shift", 2.0, "effort", kFitted);  ///< of moving the hand at all
-  double shiftFar = parameter("placing.shiftFar", 5.6, "effort a fret", kFitted);
+  double shiftFar = parameter("placing.shiftFar", 20.0, "effort a fret", kFitted);
   double stretch = parameter("placing.stretch", 0.8, "effort", kFitted);  ///< of a fret beyond the four under the hand
-  double strings = parameter("placing.strings", 0.05, "effort a string", kFitted);  ///< of going from one to another
+  double far = parameter("placing.far", 18.0, "effort", kFitted);         ///< of a second one beyond them
+  double back = parameter("placing.back", 4.0, "effort", kFitted);        ///< of the first finger reaching back a fret
+  double strings = parameter("placing.strings", 0.01, "effort a string", kFitted);  ///< of going from one to another
   double open = parameter("placing.open", 1.0, "effort", kFitted);  ///< of an open string while the hand is up the neck
-  double bendThick = parameter("placing.bendThick", 1.5, "effort", kFitted);  ///< of bending one of the thick strings
+  double bendThick = parameter("placing.bendThick", 0.75, "effort", kFitted);  ///< of bending one of the thick strings
   double bendLow =
-      parameter("placing.bendLow", 1.5, "effort a fret", kFitted);  ///< under fret 5, where strings are stiff
-  double bendFirst =
-      parameter("placing.bendFirst", 0.03, "effort", kFitted);  ///< with the first finger, without another behind it
-  double otherString = parameter("placing.otherString", 300.0, "effort");   ///< of what is led to another string
-  double away = parameter("placing.away", 0.04, "effort a fret", kFitted);  ///< of playing far from where lines lie
-  double middle = parameter("placing.middle", 3.1, "fret", kFitted);        ///< where lines lie
-  double wish = parameter("placing.wish", 5.0, "effort");                   ///< of leaving what is in use
-  /// of each string further out than the two in the middle, where lines mostly lie
-  double outer = parameter("placing.outer", 0.1, "effort a string", kFitted);
-  double thick = parameter("placing.thick", 2.0, "effort a string");  ///< of a string against what is wished
+      parameter("placing.bendLow", 1.5, "effort a fret", kFitted);           ///< under fret 5, where strings are stiff
+  double otherString = parameter("placing.otherString", 300.0, "effort");    ///< of what is led to another string
+  double away = parameter("placing.away", 0.013, "effort a fret", kFitted);  ///< of playing far from where lines lie
+  double middle = parameter("placing.middle", 3.1, "fret", kFitted);         ///< where lines lie
+  double wish = parameter("placing.wish", 5.0, "effort");                    ///< of leaving what is in use
+  double thick = parameter("placing.thick", 2.0, "effort a string");         ///< of a string against what is wished
 };
 const Parameters kPar{};
 
@@ -114,6 +112,8 @@ class Line {
   std::vector<FretPosition> optionsOf(const NoteToPlace& note) const {
     if (note.fixed) return {*note.fixed};
     auto places = placesOf(guitar_, note.midi);
+    if (!wishes_.strings.empty())
+      std::erase_if(places, [this](FretPosition p) { return !wishes_.strings.contains(p.string); });
     if (note.bent) std::erase_if(places, [](FretPosition p) { return p.fret == 0; });
     return places;
   }
@@ -161,7 +161,9 @@ class Line {
     int low = std::numeric_limits<int>::max(), high = 0;
     for (const FretPosition p : shape)
       if (p.fret > 0) low = std::min(low, p.fret), high = std::max(high, p.fret);
-    const int lowest = high == 0 ? 1 : std::max(1, high - kSpan), highest = high == 0 ? guitar_.frets - kSpan : low;
+    // Four frets, one back and two beyond: as far as a hand reaches without moving.
+    const int lowest = high == 0 ? 1 : std::max(1, high - kSpan - 1),
+              highest = high == 0 ? guitar_.frets - kSpan : low + 1;
     for (int hand = lowest; hand <= highest; ++hand) {
       State s{shape, hand};
       s.own = kPar.away * std::abs(hand - kPar.middle);
@@ -174,17 +176,16 @@ class Line {
   double ownOf(FretPosition p, int hand, const NoteToPlace& note) const {
     double cost = 0;
     if (p.fret == 0) cost += hand > 3 ? kPar.open : 0.3 * kPar.open;
-    if (p.fret - hand >= kSpan) cost += kPar.stretch;
+    if (p.fret - hand >= kSpan) cost += kPar.stretch + (p.fret - hand > kSpan ? kPar.far : 0.0);
+    if (p.fret > 0 && p.fret < hand) cost += kPar.back;
     if (note.bent) {
       // Strings 0, 1 and 2 of six are wound, and heavy to push.
       if (p.string < guitar_.strings() / 2) cost += kPar.bendThick;
       cost += kPar.bendLow * std::max(0, 5 - guitar_.fromNut(p));
-      if (p.fret == hand) cost += kPar.bendFirst;
     }
     if (!wishes_.inUse.empty() && std::find(wishes_.inUse.begin(), wishes_.inUse.end(), p) == wishes_.inUse.end())
       cost += kPar.wish;
-    const double outer = std::abs(p.string - (guitar_.strings() - 1) / 2.0) - 0.5;
-    return cost + kPar.outer * outer + kPar.thick * wishes_.thick * p.string;
+    return cost + kPar.thick * wishes_.thick * p.string;
   }
 
   double begin(const State& s) const { return wishes_.hand ? kPar.shiftFar * std::abs(s.hand - *wishes_.hand) : 0.0; }

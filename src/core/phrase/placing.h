@@ -2,6 +2,7 @@
 #pragma once
 
 #include <optional>
+#include <set>
 #include <span>
 #include <string>
 #include <vector>
@@ -24,6 +25,7 @@ struct NoteToPlace {
 struct PlacingWishes {
   std::optional<int> hand{};          ///< fret of the first finger at the start
   double thick = 0.0;                 ///< -1 thin strings high up the list ... 1 thick ones
+  std::set<int> strings{};            ///< that it is to lie on, 0 the lowest; empty: any
   std::vector<FretPosition> inUse{};  ///< a box or the shape of a chord that the line hangs on
 };
 

@@ -82,6 +82,15 @@ TEST(TabScore, AHammerOnReachesFromTheNoteBefore) {
   EXPECT_EQ(mark->to, Beats(1));
 }
 
+TEST(TabScore, AFingerThatStaysIsDrawnUpToTheNextNoteOnItsString) {
+  Note kept = note(1, 4, 5), other = note(2, 3, 7, Beats(1, 2));
+  kept.keptDown = true;
+  kept.length = Beats(1, 2);
+  const TabScore score = scoreOf({kept, other, note(3, 4, 8, Beats(3, 2))});
+  EXPECT_EQ(score.heads[0].keptTo, Beats(3, 2));
+  EXPECT_FALSE(score.heads[1].keptTo.has_value());
+}
+
 TEST(TabScore, MutedNotesInARowAreOneStretch) {
   std::vector<Note> line;
   for (int i = 0; i < 6; ++i) line.push_back(note(i + 1, 0, 3, Beats(i, 2), Beats(1, 2)));

@@ -129,6 +129,14 @@ TEST(Entry, WhatANoteDoes) {
   EXPECT_EQ(first("tap 12 B").attack, Attack::tapped);
   EXPECT_TRUE(first("5 A staccato").staccato);
   EXPECT_EQ(first("5 A finger 3").finger, Finger::third);
+  EXPECT_EQ(first("2 6th finger thumb").finger, Finger::thumb) << "over the neck";
+  EXPECT_TRUE(first("5 A finger 1 stays").keptDown);
+  EXPECT_TRUE(first("5 A barre").barred);
+  EXPECT_EQ(first("5 A plucked i").picking, Picking::index);
+  EXPECT_EQ(first("5 A pluck a").picking, Picking::ring);
+  EXPECT_EQ(first("5 A hybrid").picking, Picking::hybrid);
+  EXPECT_EQ(first("5 A slide bar").bar, SlideBar::atFret);
+  EXPECT_EQ(first("5 A lifted").bar, SlideBar::lifted);
   EXPECT_EQ(first("5 A downstroke").picking, Picking::down);
   EXPECT_EQ(first("5 A bar dive a whole step").dive, (Dive{Cents(200)}));
   EXPECT_EQ(first("5 A choke").ending, Ending::choked);
@@ -141,6 +149,11 @@ TEST(Entry, GroupsArePalmMutedUntilOpen) {
   ASSERT_EQ(places(entry), "5/5 5/5 5/7 4/3");
   EXPECT_TRUE(entry.steps[2].notes[0].palmMuted);
   EXPECT_FALSE(entry.steps[3].notes[0].palmMuted);
+  const Entry bar = read("slide bar 5 A, 5 slide 7, 8 lifted, off, 3 D");
+  ASSERT_EQ(places(bar), "5/5 5/5 5/7 5/8 4/3");
+  EXPECT_EQ(bar.steps[2].notes[0].bar, SlideBar::atFret);
+  EXPECT_EQ(bar.steps[3].notes[0].bar, SlideBar::lifted);
+  EXPECT_EQ(bar.steps[4].notes[0].bar, SlideBar::none);
   const Entry ring = read("let ring 5 7 A stop 3 D");
   EXPECT_TRUE(ring.steps[0].notes[0].letRing);
 }

@@ -87,6 +87,17 @@ TEST(Placing, TheHandThatIsThereIsAskedFirst) {
   EXPECT_EQ(placeLine(kStandard, notes, high).front().places.front(), (FretPosition{3, 12}));
 }
 
+TEST(Placing, OnlyTheStringsThatAreWishedAreUsed) {
+  PlacingWishes wishes;
+  wishes.strings = {2, 3};
+  const auto ways = placeLine(kStandard, line({{1, 12}, {3, 5}, {3, 7}, {3, 9}}), wishes, 3);
+  ASSERT_THAT(ways.front().places, SizeIs(4));
+  for (const FretPosition p : ways.front().places) EXPECT_TRUE(p.string == 2 || p.string == 3);
+  wishes.strings = {5};
+  EXPECT_THAT(placeLine(kStandard, line({{2, 2}, {5, 0}}), wishes, 1).front().unplayable, ElementsAre(0))
+      << "the high string has no such low note";
+}
+
 TEST(Placing, TheWaysDifferInWhereTheyBegin) {
   const auto ways = placeLine(kStandard, line({{4, 8}, {4, 10}}), {}, 6);
   std::set<FretPosition> begins;

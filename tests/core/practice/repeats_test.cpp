@@ -55,9 +55,9 @@ TEST(Repeats, FollowBeatsThatDrift) {
 }
 
 /// Eight notes of half a second, twice; the second time with one other note and a little late.
-Recording twice() {
+Recording twice(int rate = 44100, Cents offset = Cents(0)) {
   const int first[] = {52, 55, 57, 59, 60, 59, 57, 55}, second[] = {52, 55, 57, 62, 60, 59, 57, 55};
-  return test::soundOf(9.0, 44100, [&](double t) {
+  return test::soundOf(9.0, rate, [&](double t) {
     const bool again = t >= 4.5;
     const double late = again && t > 4.5 + 2.5 ? 0.04 : 0.0;
     const double in = (again ? t - 4.5 : t) - late;
@@ -67,20 +67,33 @@ Recording twice() {
     const int midi = again ? second[i] : first[i];
     double sum = 0;
     for (int h = 1; h <= 4; ++h)
-      sum += 0.2 / h * std::sin(2 * std::numbers::pi * h * 440 * std::exp2((midi - 69) / 12.0) * in);
+      sum +=
+          0.2 / h * std::sin(2 * std::numbers::pi * h * 440 * std::exp2((midi - 69 + offset.value / 100) / 12.0) * in);
     return sum * std::exp(-2 * since) * std::min(1.0, since / 0.004);
   });
 }
 
 TEST(RepeatDifference, MarksTheOtherNoteAndNotTheLateness) {
-  const auto d = compareRepeats(twice(), {Seconds(0), Seconds(4)}, {Seconds(4.5), Seconds(8.5)}, Cents(0), {});
+  const Recording recording = twice();
+  const auto d = compareRepeats({recording, {Seconds(0), Seconds(4)}, Cents(0)},
+                                {recording, {Seconds(4.5), Seconds(8.5)}, Cents(0)}, {});
   ASSERT_GT(d.columns, 50U);
   ASSERT_EQ(d.differs.size(), 1U);
   EXPECT_NEAR(d.differs[0].start.value, 1.5, 0.2);
   EXPECT_NEAR(d.differs[0].end.value, 2.0, 0.2);
-  const auto same = compareRepeats(twice(), {Seconds(0), Seconds(4)}, {Seconds(0), Seconds(4)}, Cents(0), {});
+  const auto same = compareRepeats({recording, {Seconds(0), Seconds(4)}, Cents(0)},
+                                   {recording, {Seconds(0), Seconds(4)}, Cents(0)}, {});
   EXPECT_TRUE(same.differs.empty());
   EXPECT_LT(*std::max_element(same.difference.begin(), same.difference.end()), 1e-3F);
+}
+
+TEST(RepeatDifference, LiesAcrossTwoRecordingsOfOtherPitchAndRate) {
+  const Recording studio = twice(), live = twice(48000, Cents(-38));
+  const RepeatSide first{studio, {Seconds(0), Seconds(4)}, Cents(0)};
+  const auto d = compareRepeats(first, {live, {Seconds(4.5), Seconds(8.5)}, Cents(-38)}, {});
+  ASSERT_EQ(d.differs.size(), 1U);
+  EXPECT_NEAR(d.differs[0].start.value, 1.5, 0.2);
+  EXPECT_TRUE(compareRepeats(first, {live, {Seconds(0), Seconds(4)}, Cents(-38)}, {}).differs.empty());
 }
 
 }  // namespace

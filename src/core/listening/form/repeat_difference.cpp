@@ -55,12 +55,14 @@ float apart(const Feature& a, std::size_t i, const Feature& b, std::size_t j) {
   return static_cast<float>(1.0 - ab / std::sqrt(aa * bb));
 }
 
-std::vector<float> mapOf(const Recording& recording, TimeSpan span, std::size_t columns, PitchMap& pitches,
-                         const Progress& progress, std::vector<Seconds>& times) {
+std::vector<float> mapOf(const RepeatSide& side, std::size_t columns, const Progress& progress,
+                         std::vector<Seconds>& times) {
+  PitchMap pitches(side.recording.sampleRate, side.offset);
   std::vector<float> map(columns * kRows);
   for (std::size_t c = 0; c < columns && !progress.cancelled(); ++c) {
-    times.push_back(span.start + span.length() * ((static_cast<double>(c) + 0.5) / static_cast<double>(columns)));
-    pitches.column(recording, std::llround(times.back().value * recording.sampleRate), {},
+    times.push_back(side.span.start +
+                    side.span.length() * ((static_cast<double>(c) + 0.5) / static_cast<double>(columns)));
+    pitches.column(side.recording, std::llround(times.back().value * side.recording.sampleRate), {},
                    std::span(map).subspan(c * kRows, kRows));
   }
   return map;
@@ -78,15 +80,14 @@ std::vector<std::size_t> align(const Feature& a, const Feature& b, std::size_t n
 
 }  // namespace
 
-RepeatDifference compareRepeats(const Recording& recording, TimeSpan first, TimeSpan second, Cents offset,
-                                const Progress& progress) {
+RepeatDifference compareRepeats(const RepeatSide& first, const RepeatSide& second, const Progress& progress) {
   RepeatDifference result;
-  const std::size_t n = std::clamp(static_cast<std::size_t>(first.length().value * kColumnsASecond), kLeast, kMost);
-  PitchMap pitches(recording.sampleRate, offset);
+  const std::size_t n =
+      std::clamp(static_cast<std::size_t>(first.span.length().value * kColumnsASecond), kLeast, kMost);
   std::vector<Seconds> otherTimes;
-  result.first = mapOf(recording, first, n, pitches, progress, result.firstTime);
+  result.first = mapOf(first, n, progress, result.firstTime);
   progress.report(0.45);
-  const auto other = mapOf(recording, second, n, pitches, progress, otherTimes);
+  const auto other = mapOf(second, n, progress, otherTimes);
   progress.report(0.9);
   if (progress.cancelled()) return {};
   result.columns = n;
@@ -105,7 +106,7 @@ RepeatDifference compareRepeats(const Recording& recording, TimeSpan first, Time
     for (std::size_t k = c < 2 ? 0 : c - 2; k < std::min(n, c + 3); ++k) sum += raw[k], count += 1;
     result.difference.push_back(sum / count);
   }
-  const Seconds half = first.length() / (2.0 * static_cast<double>(n));
+  const Seconds half = first.span.length() / (2.0 * static_cast<double>(n));
   for (std::size_t c = 0; c < n;) {
     std::size_t end = c;
     while (end < n && result.difference[end] > RepeatDifference::kDiffers) ++end;

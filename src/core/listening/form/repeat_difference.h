@@ -3,12 +3,20 @@
 
 #include <vector>
 
+#include "core/audio/recording.h"
 #include "core/base/progress.h"
 #include "core/listening/frontend/pitch_map.h"
 
 namespace ear {
 
-/// Two takes of one phrase, column by column of the pitch map, the second laid on the time of the first.
+/// A stretch of a recording that is laid beside another one.
+struct RepeatSide {
+  const Recording& recording;
+  TimeSpan span;
+  Cents offset;  ///< of the recording from A 440
+};
+
+/// Two times of one phrase, column by column of the pitch map, the second laid on the time of the first.
 struct RepeatDifference {
   std::size_t columns = 0;
   std::vector<float> first, second;            ///< columns x PitchMap::kRows
@@ -20,8 +28,7 @@ struct RepeatDifference {
 
 /// Aligned by dynamic time warping on the notes and their attacks (Sakoe & Chiba 1978, within a band of a tenth), so
 /// that a phrase that is played a little early is not a difference.
-/// @param offset  of the recording from A 440
-RepeatDifference compareRepeats(const Recording& recording, TimeSpan first, TimeSpan second, Cents offset,
-                                const Progress& progress);
+/// The two may lie in different recordings.
+RepeatDifference compareRepeats(const RepeatSide& first, const RepeatSide& second, const Progress& progress);
 
 }  // namespace ear

@@ -133,8 +133,7 @@ void EntryReader::addFret(int fret, TextRange range, Tone tone) {
   Clause::Item item;
   item.note.place.fret = fret;
   item.note.tone = tone;
-  item.note.palmMuted = palmMuted_;
-  item.note.letRing = letRing_;
+  goOn(item.note);
   item.length = length_;
   item.range = range;
   for (const Change& change : next_) change(item.note);

@@ -63,6 +63,7 @@ class EntryReader {
   void releaseWord();
   void trillWord();
   void fingerWord();
+  void pluckWord();
   void againWord();
   void heldWord();
   void bendWord();
@@ -71,6 +72,7 @@ class EntryReader {
   void tapWord();
   void barWord();
   void region(bool Note::*what);
+  void goOn(Note& note) const;
   Size sizeHere();  ///< "half", "a whole step", "2 frets", "one and a half tones"; nothing where none is said
   bool lengthWord();
   void lengthBeforeFret();
@@ -100,7 +102,7 @@ class EntryReader {
   Beats length_;                       // of notes from here on
   Beats lengthBefore_;                 // before the one that was said last
   bool lengthAtEnd_ = false;           // a length was said and no fret since
-  bool palmMuted_ = false, letRing_ = false;
+  bool palmMuted_ = false, letRing_ = false, slideBar_ = false;
 
   struct Said {
     std::size_t first = 0, count = 0;  // steps of one time

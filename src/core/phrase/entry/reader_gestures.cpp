@@ -23,6 +23,10 @@ constexpr std::pair<Word, void (*)(Note&)> kPlain[] = {{Word::vibrato, [](Note& 
                                                        {Word::down, [](Note& n) { n.picking = Picking::down; }},
                                                        {Word::strokeUp, [](Note& n) { n.picking = Picking::up; }},
                                                        {Word::up, [](Note& n) { n.picking = Picking::up; }},
+                                                       {Word::barre, [](Note& n) { n.barred = true; }},
+                                                       {Word::stays, [](Note& n) { n.keptDown = true; }},
+                                                       {Word::hybrid, [](Note& n) { n.picking = Picking::hybrid; }},
+                                                       {Word::lifted, [](Note& n) { n.bar = SlideBar::lifted; }},
                                                        {Word::tremolo, [](Note& n) { n.tremolo = Tremolo{}; }}};
 
 }  // namespace
@@ -60,6 +64,8 @@ bool EntryReader::gesture() {
       return barWord(), true;
     case Word::finger:
       return fingerWord(), true;
+    case Word::pluck:
+      return pluckWord(), true;
     case Word::again:
       return againWord(), true;
     case Word::held:
@@ -76,7 +82,7 @@ bool EntryReader::gesture() {
     case Word::stop:
     case Word::off:
       ++at_;
-      palmMuted_ = letRing_ = false;
+      palmMuted_ = letRing_ = slideBar_ = false;
       return true;
     default:
       return false;
@@ -123,9 +129,25 @@ void EntryReader::trillWord() {
 void EntryReader::fingerWord() {
   const Token token = here();
   ++at_;
-  if (!is(Word::number) || here().value < 1 || here().value > 4) return problem(token.range, "Which finger? 1 to 4.");
+  if (take(Word::thumb)) return mark([](Note& n) { n.finger = Finger::thumb; });
+  if (!is(Word::number) || here().value < 1 || here().value > 4)
+    return problem(token.range, "Which finger? 1 to 4, or thumb.");
   mark([finger = static_cast<Finger>(here().value)](Note& n) { n.finger = finger; });
   ++at_;
+}
+
+/// The finger that plucks, by the letter that players write for it.
+void EntryReader::pluckWord() {
+  constexpr std::pair<std::string_view, Picking> kFingers[] = {
+      {"p", Picking::thumb}, {"i", Picking::index}, {"m", Picking::middle}, {"a", Picking::ring}};
+  const Token token = here();
+  ++at_;
+  for (const auto& [letter, finger] : kFingers)
+    if (!atEnd() && here().text == letter) {
+      ++at_;
+      return mark([finger = finger](Note& n) { n.picking = finger; });
+    }
+  problem(token.range, "Plucked by which finger? p for the thumb, i, m or a.");
 }
 
 /// A bent note is struck again while it is bent, any other once more.
@@ -168,9 +190,20 @@ void EntryReader::region(bool Note::*what) {
     on = true;
 }
 
+/// What was said to hold from there on.
+void EntryReader::goOn(Note& note) const {
+  note.palmMuted = palmMuted_, note.letRing = letRing_;
+  if (slideBar_) note.bar = SlideBar::atFret;
+}
+
 void EntryReader::slideWord() {
   const Token token = here();
   ++at_;
+  if (take(Word::bar)) {  // on the finger, not between two frets
+    if (clause_.lastFret() != nullptr || !changing_.empty()) return mark([](Note& n) { n.bar = SlideBar::atFret; });
+    slideBar_ = true;
+    return;
+  }
   const bool down = token.text == "\\" || is(Word::down) || is(Word::out) || is(Word::off);
   const bool way = take(Word::up) || take(Word::down) || take(Word::out) || take(Word::off);
   std::optional<int> origin;

@@ -218,7 +218,7 @@ void EntryReader::addChord(const Chord& chord, TextRange range) {
   for (const FretPosition place : shapes.front().places) {
     Note n;
     n.place = place;
-    n.palmMuted = palmMuted_, n.letRing = letRing_;
+    goOn(n);
     for (const Change& change : said) change(n);
     step.notes.push_back(std::move(n));
   }
