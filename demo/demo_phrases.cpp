@@ -70,7 +70,9 @@ void writeDemoPhrases(ear::Study& study) {
   ear::Phrase hook = phrase("phrase1", "Opening hook", 1, "take1-right", 0.35, 9.581);
   hook.remark = "Slide into the long notes; the last bar sings.";
   add(study, hook, kHook);
-  add(study, phrase("phrase2", "Solo, the call", 2, "take1-right", 83.427, 88.042), kSoloOne);
+  ear::Phrase call = phrase("phrase2", "Solo, the call", 2, "take1-right", 83.427, 88.042);
+  call.scales = {{ear::Beats(0), {ear::PitchClass(3), ear::ScaleKind::minorPentatonic}, 1}};
+  add(study, call, kSoloOne);
   // It is not made out whether the 12 is picked again.
   study.phrases.changeEach([](ear::Phrase& p) {
     if (p.id != "phrase2") return;

@@ -644,6 +644,71 @@ TEST_F(PhraseBenchTest, ANoteOutsideOfTheStatedScaleIsAskedAboutUntilItIsMeant) 
   EXPECT_EQ(left, outside.size() - 1);
 }
 
+TEST_F(PhraseBenchTest, WhatIsRecordedAlikeAndWrittenOtherwiseIsTold) {
+  phrases().open(id(5));
+  phrases().detach();
+  EXPECT_TRUE(phrases().nearest().has_value()) << "written alike";
+  // The same sounds on other strings: no longer alike on paper.
+  phrases().chooseAll();
+  phrases().moveChosenToString(-1);
+  ASSERT_FALSE(phrases().nearest().has_value());
+  auto* link = child<QLabel>("phrase-link");
+  EXPECT_TRUE(link->isHidden());
+  bench().phraseEar().check();
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !bench().phraseEar().listening(); }, 30000));
+  ASSERT_TRUE(bench().phraseEar().alike().has_value());
+  EXPECT_EQ(bench().phraseEar().alike()->other, id(1));
+  EXPECT_FALSE(link->isHidden());
+  EXPECT_TRUE(link->text().contains("Recorded alike?")) << link->text().toStdString();
+  child<QPushButton>("phrase-beside")->click();
+  const int high = window_->phraseBench().tab().minimumHeight();
+  child<QPushButton>("phrase-beside")->click();
+  EXPECT_GT(high, window_->phraseBench().tab().minimumHeight()) << "both are seen";
+  child<QPushButton>("phrase-detach")->click();
+  EXPECT_EQ(phrases().phrase()->link->to, id(1));
+  // A phrase that sounds elsewhere only is not taken for it.
+  phrases().open(id(3));
+  bench().phraseEar().check();
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !bench().phraseEar().listening(); }, 30000));
+  EXPECT_TRUE(bench().phraseEar().checked());
+  EXPECT_FALSE(bench().phraseEar().alike().has_value());
+}
+
+TEST_F(PhraseBenchTest, TheScaleAndItsBoxAreSuggestedStatedAndSwitched) {
+  phrases().open(id(2));
+  phrases().describe("Nothing stated", [](Phrase& p) { p.scales.clear(); });
+  auto* used = child<QLabel>("phrase-used");
+  ASSERT_FALSE(used->isHidden());
+  EXPECT_TRUE(used->text().startsWith("By its notes: E♭ minor pentatonic, box 1 (")) << used->text().toStdString();
+  EXPECT_THAT(phrases().phrase()->scales, IsEmpty()) << "a suggestion states nothing";
+  child<QPushButton>("phrase-take-used")->click();
+  ASSERT_THAT(phrases().phrase()->scales, SizeIs(1));
+  EXPECT_EQ(phrases().phrase()->scales[0].box, 1);
+  EXPECT_TRUE(used->isHidden());
+  EXPECT_THAT(phrases().view().scales, SizeIs(1)) << "it stands over the tab";
+  // From the sixth note on it is another one.
+  phrases().choose({notes()[5].note.id});
+  auto* change = child<QComboBox>("phrase-switch");
+  change->setCurrentIndex(change->findText("E♭ major pentatonic"));
+  emit change->activated(change->currentIndex());
+  ASSERT_THAT(phrases().phrase()->scales, SizeIs(2));
+  EXPECT_EQ(phrases().phrase()->scales[1].from, notes()[5].note.at);
+  auto* box = child<QComboBox>("phrase-box");
+  emit box->activated(3);
+  EXPECT_EQ(phrases().phrase()->scales[1].box, 3);
+  // The neck shows what is stated where the caret stands, and nothing else of it.
+  auto* scale = child<QComboBox>("neck-scale");
+  if (!scale->isVisible()) run("neck");
+  scale->setCurrentIndex(scale->findText("scale of the phrase"));
+  emit scale->activated(scale->currentIndex());
+  EXPECT_TRUE(child<QLabel>("neck-region")->text().startsWith("box 3"));
+  phrases().choose({notes()[0].note.id});
+  EXPECT_TRUE(child<QLabel>("neck-region")->text().startsWith("box 1"));
+  bench().document().undo();
+  bench().document().undo();
+  EXPECT_THAT(phrases().phrase()->scales, SizeIs(1));
+}
+
 TEST_F(PhraseBenchTest, WithoutBeatsNotesAreWrittenAndItIsSaidThatNothingTimesThem) {
   bench().document().edit("No phrases", [](Study& s) { s.phrases.clear(); });
   bench().selection().put(kSolo);

@@ -12,6 +12,7 @@
 #include <QTableWidget>
 
 #include "app/drawer/questions_box.h"
+#include "app/drawer/scale_box.h"
 #include "app/phrasebench/note_words.h"
 #include "app/theme/pieces.h"
 #include "app/theme/words.h"
@@ -57,13 +58,9 @@ PhrasePage::PhrasePage(Workbench& bench, QWidget* parent) : QWidget(parent), ben
   faith_->addItems({tr("as recorded"), tr("arranged"), tr("in the style")});
   faith_->setAccessibleName(tr("How true it is to the recording"));
   faith_->setToolTip(tr("As recorded; arranged, as parts that were merged for one pair of hands; or in the style"));
-  scale_ = new QComboBox(this);
-  scale_->setObjectName("phrase-scale");
-  scale_->setAccessibleName(tr("Scale of the phrase"));
-  scale_->setToolTip(tr("The scale that the phrase uses: notes outside of it are asked about"));
   column->addWidget(name_);
   column->addLayout(rowOf({number_, faith_}));
-  column->addWidget(scale_);
+  column->addWidget(new ScaleBox(bench, this));
   remark_ = new QLineEdit(this);
   remark_->setObjectName("phrase-remark");
   remark_->setPlaceholderText(tr("A remark, such as the hand's position or the tone"));
@@ -149,14 +146,13 @@ PhrasePage::PhrasePage(Workbench& bench, QWidget* parent) : QWidget(parent), ben
   connect(faith_, &QComboBox::activated, this, [&phrases](int i) {
     phrases.describe(tr("How true it is"), [&](Phrase& p) { p.faith = static_cast<Faith>(i); });
   });
-  connect(detach_, &QPushButton::clicked, this, [&phrases] {
-    const auto near = phrases.nearest();
-    near ? phrases.linkTo(near->other) : phrases.detach();
+  connect(detach_, &QPushButton::clicked, this, [this, &phrases] {
+    const Phrase* p = phrases.phrase();
+    p != nullptr && p->link ? phrases.detach() : phrases.linkTo(likeThis());
   });
   connect(beside_, &QPushButton::toggled, this, [this, &phrases](bool on) {
     const Phrase* p = phrases.phrase();
-    const auto near = phrases.nearest();
-    emit besideWanted(!on || p == nullptr ? std::string() : p->link ? p->link->to : near ? near->other : std::string());
+    emit besideWanted(!on || p == nullptr ? std::string() : p->link ? p->link->to : likeThis());
   });
   connect(check_, &QPushButton::clicked, this,
           [this] { bench_.phraseEar().listening() ? bench_.phraseEar().stopListening() : bench_.phraseEar().check(); });
@@ -171,16 +167,6 @@ PhrasePage::PhrasePage(Workbench& bench, QWidget* parent) : QWidget(parent), ben
     again ? playWritten(bench_) : loopChosen(bench_);
   });
   connect(meant_, &QPushButton::clicked, &phrases, [&phrases] { phrases.meanChosen(true); });
-  connect(scale_, &QComboBox::activated, this, [this, &phrases](int i) {
-    const int kind = scale_->itemData(i).toInt();
-    const auto key = settled(bench_.brief().key);
-    phrases.describe(tr("Scale of the phrase"), [&](Phrase& p) {
-      if (kind < 0)
-        p.scale.reset();
-      else if (key)
-        p.scale = Scale{key->tonic, static_cast<ScaleKind>(kind)};
-    });
-  });
   connect(ways_, &QListWidget::itemActivated, this, [this, &phrases](QListWidgetItem* item) {
     const int row = ways_->row(item);
     if (row < placings_) return phrases.placeAnew(static_cast<std::size_t>(row));
@@ -202,14 +188,21 @@ void PhrasePage::describeLevel() {
   made_->setFocus();
 }
 
+/// Another phrase that is written nearly like the one in hand, or sounds where it is written; empty: none.
+std::string PhrasePage::likeThis() const {
+  if (const auto near = bench_.phrases().nearest()) return near->other;
+  const auto& alike = bench_.phraseEar().alike();
+  return alike ? alike->other : std::string();
+}
+
 void PhrasePage::showLink() {
   const Phrase* p = bench_.phrases().phrase();
   const bool linked = p != nullptr && p->link.has_value();
   const auto near = bench_.phrases().nearest();
-  link_->setVisible(linked || near);
-  detach_->setVisible(linked || near);
-  beside_->setVisible(linked || near);
-  if (!linked && beside_->isChecked() && !near) beside_->setChecked(false);
+  const auto& alike = bench_.phraseEar().alike();
+  const bool tells = linked || !likeThis().empty();
+  for (QWidget* w : std::initializer_list<QWidget*>{link_, detach_, beside_}) w->setVisible(tells);
+  if (beside_->isChecked() && !tells) beside_->setChecked(false);
   detach_->setText(linked ? tr("Make it its own") : tr("Make it a link"));
   detach_->setToolTip(linked ? tr("The notes become its own; a correction of the other one no longer reaches it")
                              : tr("Only the differences are kept; a correction of the other one reaches this one"));
@@ -220,6 +213,10 @@ void PhrasePage::showLink() {
                               : tr("Nearly the same as “%1”: %2. Meant so, or a slip in one of them?")
                                     .arg(text(like->name), counted(apart, tr("note differs"), tr("notes differ"))));
   }
+  if (!near && !linked && alike)
+    if (const Phrase* like = std::as_const(bench_.document()).study().phrase(alike->other))
+      link_->setText(tr("“%1” is written otherwise in %2, and sounds here all the same. Recorded alike?")
+                         .arg(text(like->name), counted(alike->differing, tr("note"), tr("notes"))));
   if (!linked) return;
   const Phrase* other = std::as_const(bench_.document()).study().phrase(p->link->to);
   const int changed = static_cast<int>(p->link->changed.size() + p->link->without.size());
@@ -317,22 +314,6 @@ void PhrasePage::listHarmonics(const Note& note) {
   }
 }
 
-/// The scales on the tonic of the key; without one there is nothing to choose from.
-void PhrasePage::showScale() {
-  const Phrase* p = bench_.phrases().phrase();
-  const auto key = settled(bench_.brief().key);
-  const QSignalBlocker quiet(scale_);
-  scale_->clear();
-  scale_->addItem(tr("no scale stated"), -1);
-  const PitchClass tonic = p != nullptr && p->scale ? p->scale->tonic : key ? key->tonic : PitchClass(0);
-  const QString name = text(pitchClassName(tonic, bench_.session().spelling()));
-  if (key || (p != nullptr && p->scale))
-    for (const ScaleKind kind : kAllScales)
-      scale_->addItem(tr("%1 %2").arg(name, text(scaleName(kind))), static_cast<int>(kind));
-  scale_->setCurrentIndex(p != nullptr && p->scale ? scale_->findData(static_cast<int>(p->scale->kind)) : 0);
-  scale_->setEnabled(p != nullptr);
-}
-
 void PhrasePage::refresh() {
   const Phrase* p = bench_.phrases().phrase();
   const QSignalBlocker a(name_), b(remark_), c(number_), d(faith_);
@@ -362,7 +343,6 @@ void PhrasePage::refresh() {
     if (!open.isEmpty()) hint_->setText(tr("No phrase in hand. Nothing is written in: %1").arg(open.join(", ")));
   }
   hint_->setFont(Theme::font(p == nullptr ? Theme::Face::text : Theme::Face::sentence));
-  showScale();
   showLink();
   listDoubts();
   showChosen();

@@ -36,14 +36,14 @@ class PhrasePage : public QWidget {
   void listDoubts();
   void showChosen();
   void showLink();
-  void showScale();
+  std::string likeThis() const;
   void listHarmonics(const Note& note);
 
   Workbench& bench_;
   QLabel *hint_, *link_, *state_, *note_;
   QLineEdit *name_, *remark_, *made_;
   QSpinBox* number_;
-  QComboBox *faith_, *scale_;
+  QComboBox* faith_;
   QPushButton *detach_, *beside_, *check_, *confirm_, *meant_, *levelAway_;
   QTableWidget* doubts_;
   QListWidget* ways_;

@@ -7,6 +7,7 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 #include <algorithm>
+#include <cmath>
 
 #include "app/neck/string_choice.h"
 #include "app/theme/theme.h"
@@ -15,7 +16,8 @@
 namespace ear {
 namespace {
 
-constexpr int kHeight = 208, kHighestPosition = 12, kLeastChoice = 84;
+constexpr int kOfKey = -1, kOfPhrase = -2;  // in place of a kind of scale
+constexpr int kHeight = 208, kHighestPosition = 12, kLeastChoice = 84, kRaster = 960;
 
 }  // namespace
 
@@ -27,6 +29,9 @@ NeckView::NeckView(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(
   bench.session().whenChanged(kOfBrief | Changed::chords, this, &NeckView::refresh);
   connect(&bench.analysis(), &Analysis::soundChanged, this, &NeckView::refresh);
   connect(&bench.transport(), &Transport::positionChanged, this, &NeckView::showChord);
+  connect(&bench.phrases(), &PhraseKeeper::changed, this, [this] {
+    if (scale_->currentData().toInt() == kOfPhrase) refresh();
+  });
   connect(neck_, &NeckMap::struck, this, [this](FretPosition place) {
     const int midi = bench_.document().guitar().pitch(place);
     bench_.voice().tone(midi);
@@ -47,7 +52,8 @@ void NeckView::layOut() {
   scale_ = new QComboBox(this);
   scale_->setObjectName("neck-scale");
   scale_->setAccessibleName(tr("Scale on the neck"));
-  scale_->addItem(tr("scale of the key"), -1);
+  scale_->addItem(tr("scale of the key"), kOfKey);
+  scale_->addItem(tr("scale of the phrase"), kOfPhrase);
   for (const ScaleKind kind : kAllScales) scale_->addItem(text(scaleName(kind)), static_cast<int>(kind));
   labels_ = new QComboBox(this);
   labels_->setObjectName("neck-labels");
@@ -127,8 +133,9 @@ void NeckView::layOut() {
 /// Empty where the key is not settled: then only the tones of the chord stand on the neck.
 std::optional<Scale> NeckView::scale() const {
   const auto key = settled(bench_.brief().key);
-  if (!key) return std::nullopt;
   const int kind = scale_->currentData().toInt();
+  if (kind == kOfPhrase && stated_) return stated_->scale;
+  if (!key) return std::nullopt;
   return kind < 0 ? scaleOf(*key) : Scale{key->tonic, static_cast<ScaleKind>(kind)};
 }
 
@@ -189,14 +196,27 @@ QString NeckView::chordSentence(const Chord& chord) const {
 }
 
 void NeckView::showChord() {
-  const auto now = chordNow();
-  if (now == shown_) return;
+  if (chordNow() == shown_ && (scale_->currentData().toInt() != kOfPhrase || statedNow() == stated_)) return;
   refresh();
+}
+
+/// What the phrase in hand is said to use: where it sounds while it plays, else where the caret stands.
+std::optional<ScaleStretch> NeckView::statedNow() const {
+  const PhraseKeeper& phrases = bench_.phrases();
+  const Phrase* p = phrases.phrase();
+  if (p == nullptr || scale_->currentData().toInt() != kOfPhrase) return std::nullopt;
+  const Seconds now = bench_.transport().position();
+  const bool sounds = bench_.transport().playing() && p->span.contains(now);
+  const ScaleStretch* stretch =
+      sounds ? stretchAt(p->scales, Beats(std::llround(phrases.placeOf(*p, now) * kRaster), kRaster))
+             : phrases.scaleInHand();
+  return stretch != nullptr ? std::optional(*stretch) : std::nullopt;
 }
 
 void NeckView::refresh() {
   if (!isVisibleTo(parentWidget())) return;
   shown_ = chordNow();
+  stated_ = statedNow();
   const Guitar guitar = bench_.document().guitar();
   const bool fromNut = bench_.document().fretsFromNut();
   const Spelling spelling = bench_.session().spelling();
@@ -207,7 +227,11 @@ void NeckView::refresh() {
   strings_->setStrings(names);
   neck_->setLit(strings_->strings());
   const auto all = regions();
-  const NeckRegion* region = region_ >= 0 && static_cast<std::size_t>(region_) < all.size()
+  const auto box = stated_ && stated_->box > 0
+                       ? regionOf(guitar, stated_->scale, stated_->box, bench_.phrases().view().notes)
+                       : std::nullopt;
+  const NeckRegion* region = box ? &*box
+                             : region_ >= 0 && static_cast<std::size_t>(region_) < all.size()
                                  ? &all[static_cast<std::size_t>(region_)]
                                  : nullptr;
   const bool shapes =

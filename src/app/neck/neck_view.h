@@ -36,6 +36,7 @@ class NeckView : public QWidget {
   std::vector<NeckRegion> regions() const;
   std::optional<Scale> scale() const;
   std::optional<Chord> chordNow() const;
+  std::optional<ScaleStretch> statedNow() const;
   QString chordSentence(const Chord& chord) const;
 
   Workbench& bench_;
@@ -47,6 +48,7 @@ class NeckView : public QWidget {
   std::vector<FretPosition> shape_;  // put here by showShape; empty: the scale
   int region_ = -1;                  // -1: the whole neck
   std::optional<Chord> shown_;
+  std::optional<ScaleStretch> stated_;  // of the phrase in hand
 };
 
 }  // namespace ear

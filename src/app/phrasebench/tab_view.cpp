@@ -94,6 +94,7 @@ TabLook TabView::lookOf(const Row& row) const {
   const PhraseKeeper::View& view = phrases.viewOf(*row.phrase, row.level);
   look.barNames = view.barNames;
   look.chords = view.chords;
+  look.scales = view.scales;
   for (int s = 0; s < view.guitar.strings(); ++s)
     look.stringNames << text(stringMark(bench_.session().notation(), view.guitar, s, bench_.session().spelling()));
   if (row.phrase != phrases.phrase() || row.level != phrases.level()) return look;

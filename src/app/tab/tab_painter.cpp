@@ -14,6 +14,7 @@ namespace {
 // In gaps of the strings.
 constexpr double kAbove = 3.8;     // bar numbers, words and bends
 constexpr double kNothing = 2.3;   // bar numbers alone
+constexpr double kScales = 1.0;    // a row of names of scales
 constexpr double kRhythm = 2.8;    // one row of rhythm
 constexpr double kFirstRow = 0.7;  // below the strings
 constexpr double kStem = 1.8;
@@ -50,7 +51,9 @@ TabPainter::TabPainter(const TabScore& score, std::function<double(Beats)> xOf, 
       look_(std::move(look)),
       g_(look_.gap),
       above_(std::any_of(score.marks.begin(), score.marks.end(), reachesUp) || !score.stretches.empty() ? kAbove
-                                                                                                        : kNothing) {}
+                                                                                                        : kNothing) {
+  if (!look_.scales.empty()) above_ += kScales;
+}
 
 double TabPainter::heightFor(const TabScore& score, const TabLook& look) {
   return TabPainter(
@@ -150,6 +153,13 @@ void TabPainter::paintStrings(QPainter& p, double left, double right) const {
     if (x < right) p.drawText(QRectF(x, -0.15 * g_, 200, 1.0 * g_), Qt::AlignLeft | Qt::AlignVCenter, name);
   }
   p.setFont(faceOf(0.85 * g_));
+  p.setPen(t.accent);
+  for (const auto& [at, name] : look_.scales) {
+    const double x = std::max(left, xOf_(at) - 1.25 * g_);
+    if (x >= right) continue;
+    p.drawLine(QPointF(x, 1.1 * g_), QPointF(x, 1.7 * g_));
+    p.drawText(QRectF(x + 0.4 * g_, 0.9 * g_, 400, 1.0 * g_), Qt::AlignLeft | Qt::AlignVCenter, name);
+  }
   p.setPen(t.softInk);
   for (qsizetype s = 0; s < look_.stringNames.size() && s < score_.strings; ++s) {
     const QRectF box(left - 2.2 * g_, yOf(static_cast<int>(s)) - g_, 1.9 * g_, 2 * g_);

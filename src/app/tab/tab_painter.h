@@ -24,6 +24,7 @@ enum class HeadCheck {
 /// How a score is drawn this time.
 struct TabLook {
   std::vector<std::pair<Beats, QString>> chords{};  ///< names above the strings
+  std::vector<std::pair<Beats, QString>> scales{};  ///< a row of names under those
   double gap = 12.0;                                ///< pixels between two strings
   bool rhythm = true;                               ///< rhythm, picking and counts beneath the strings
   QStringList stringNames{};                        ///< the lowest first; empty: none are drawn

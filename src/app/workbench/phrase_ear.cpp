@@ -6,6 +6,7 @@
 
 #include "app/theme/words.h"
 #include "app/workbench/workbench.h"
+#include "core/checking/near_repeat.h"
 #include "core/listening/frontend/spectra.h"
 #include "core/playback/isolator.h"
 #include "core/theory/pitch.h"
@@ -13,7 +14,11 @@
 namespace ear {
 namespace {
 
-constexpr Seconds kAround{0.3};  // heard before and behind the notes that are checked
+constexpr Seconds kAround{0.3};         // heard before and behind the notes that are checked
+constexpr double kLengthApart = 0.2;    // of a phrase that may be recorded alike
+constexpr std::size_t kFewNotes = 4;    // of a phrase that may sound somewhere by chance
+constexpr std::size_t kMostOthers = 6;  // that are tried
+constexpr double kSoundsHere = 0.9;     // of the notes of a phrase, for it to sound where another one is written
 
 TimeSpan moved(TimeSpan span, Seconds by) {
   return {span.start + by, span.end + by};
@@ -47,21 +52,23 @@ PhraseEar::PhraseEar(Workbench& bench) : QObject(&bench), bench_(bench), job_(th
       return;
     }
     phrase_ = now;
-    walking_ = false;
-    suggestions_.clear(), verdicts_.clear(), unwritten_.clear(), shift_.reset();
-    emit changed();
+    forgetHeard();
   });
   connect(&bench.analysis(), &Analysis::soundChanged, this, [this] {
     job_.cancel();
-    walking_ = false;
-    suggestions_.clear(), verdicts_.clear(), unwritten_.clear(), shift_.reset();
-    emit changed();
+    forgetHeard();
   });
 }
 
 PhraseEar::~PhraseEar() {
   const QSignalBlocker quiet(this);
   job_.cancel();
+}
+
+void PhraseEar::forgetHeard() {
+  walking_ = false;
+  suggestions_.clear(), verdicts_.clear(), unwritten_.clear(), shift_.reset(), alike_.reset();
+  emit changed();
 }
 
 Isolation PhraseEar::isolationOfPart() const {
@@ -79,18 +86,38 @@ std::optional<TimeSpan> PhraseEar::spanToHear() const {
   return bench_.selection().passage();
 }
 
-/// The notes in hand with their seconds, counted from a place of the take; those without a time are left out.
-std::vector<Note> PhraseEar::timedNotes(Seconds start) const {
+/// Notes at the beats of the phrase in hand with their seconds, counted from a place of the take; those without a time
+/// are left out.
+std::vector<Note> PhraseEar::timedNotes(std::span<const Note> notes, Seconds start) const {
   std::vector<Note> timed;
   const Phrase* p = bench_.phrases().phrase();
   if (p == nullptr) return timed;
   const PhraseTime time = bench_.phrases().timing(*p);
-  for (const ShownNote& s : bench_.phrases().view().shown.notes)
-    if (const auto span = time.spanOf(s.note)) {
-      timed.push_back(s.note);
+  for (const Note& n : notes)
+    if (const auto span = time.spanOf(n)) {
+      timed.push_back(n);
       timed.back().free = moved(*span, -start);
     }
   return timed;
+}
+
+/// Phrases of the same guitar that are about as long and written otherwise, as if they stood here.
+std::vector<std::pair<PhraseEar::Alike, std::vector<Note>>> PhraseEar::writtenOtherwise(Seconds start) const {
+  std::vector<std::pair<Alike, std::vector<Note>>> others;
+  const PhraseKeeper& phrases = bench_.phrases();
+  const Phrase* own = phrases.phrase();
+  if (own == nullptr || own->link || phrases.level() > 0) return others;
+  for (const Phrase* p : phrases.ofTake()) {
+    const double longer = p->span.length() / own->span.length();
+    if (p == own || p->part != own->part || p->link || longer < 1 - kLengthApart || longer > 1 + kLengthApart) continue;
+    const std::vector<Note>& theirs = phrases.viewOf(*p).notes;
+    const auto apart = std::max(differingFrom(theirs, phrases.view().notes).size(),
+                                differingFrom(phrases.view().notes, theirs).size());
+    const bool beats = std::none_of(theirs.begin(), theirs.end(), [](const Note& n) { return n.free.has_value(); });
+    if (theirs.size() >= kFewNotes && beats && apart > 0 && others.size() < kMostOthers)
+      others.push_back({{p->id, static_cast<int>(apart)}, timedNotes(theirs, start)});
+  }
+  return others;
 }
 
 void PhraseEar::hear(TimeSpan span, For what) {
@@ -100,24 +127,33 @@ void PhraseEar::hear(TimeSpan span, For what) {
                           .arg(std::lround(EarKeeper::kLongest.value)));
   const Phrase* p = bench_.phrases().phrase();
   job_.run([this, recording = bench_.transport().player().shared(), span, what, isolation = isolationOfPart(),
-            guitar = bench_.phrases().view().guitar, timed = timedNotes(span.start),
+            guitar = bench_.phrases().view().guitar, timed = timedNotes(bench_.phrases().view().notes, span.start),
+            others = what == For::check ? writtenOtherwise(span.start) : decltype(writtenOtherwise({})){},
             offset = bench_.document().offset(),
             id = p != nullptr ? p->id : std::string()](const Progress& progress, const BackgroundJob::Post& post) {
     const Recording part = isolatedPart(recording, span, isolation);
     auto voice = std::make_shared<const HeardVoice>(hearVoice(part, offset, progress));
     if (progress.cancelled()) return;
     std::shared_ptr<const EarCheck> verdicts;
+    std::optional<Alike> alike;
     if (what == For::check) {
       const TimeMap noBeats;  // the notes have their seconds
-      verdicts = std::make_shared<const EarCheck>(
-          checkByEar(timed, *voice, measureSalience(listeningMono(part), progress), {{}, noBeats}, guitar));
+      const PitchSalience salience = measureSalience(listeningMono(part), progress);
+      const auto checked = [&](const std::vector<Note>& notes) {
+        return checkByEar(notes, *voice, salience, {{}, noBeats}, guitar);
+      };
+      verdicts = std::make_shared<const EarCheck>(checked(timed));
+      double most = kSoundsHere;
+      for (const auto& [other, notes] : others)
+        if (const double share = shareHeard(checked(notes)); share >= most && !progress.cancelled())
+          most = share, alike = other;
     }
     if (progress.cancelled()) return;
-    post([this, voice, verdicts, span, what, id] {
+    post([this, voice, verdicts, alike, span, what, id] {
       const Phrase* now = bench_.phrases().phrase();
       if ((now != nullptr ? now->id : "") != id) return;
       if (verdicts)
-        keepVerdicts(*verdicts, span);
+        keepVerdicts(*verdicts, alike, span);
       else
         useVoice(*voice, span, what == For::walk);
     });
@@ -201,8 +237,9 @@ void PhraseEar::check() {
        For::check);
 }
 
-void PhraseEar::keepVerdicts(const EarCheck& check, TimeSpan span) {
+void PhraseEar::keepVerdicts(const EarCheck& check, const std::optional<Alike>& alike, TimeSpan span) {
   verdicts_.clear();
+  alike_ = alike;
   for (const ShownNote& s : bench_.phrases().view().shown.notes)
     for (const NoteVerdict& v : check.verdicts)
       if (v.note == s.note.id) verdicts_[s.note.id] = {s.note, v};

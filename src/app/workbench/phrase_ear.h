@@ -4,6 +4,7 @@
 #include <QObject>
 #include <map>
 #include <optional>
+#include <span>
 #include <vector>
 
 #include "app/workbench/background_job.h"
@@ -68,6 +69,12 @@ class PhraseEar : public QObject {
   const NoteVerdict* verdictOf(const Note& note) const;
   /// Semitones by which nearly all of it sounds beside what is written.
   std::optional<int> commonShift() const { return shift_; }
+  /// Another phrase that is written otherwise and sounds here all the same: recorded alike, it seems.
+  struct Alike {
+    std::string other;  ///< id
+    int differing = 0;  ///< notes
+  };
+  const std::optional<Alike>& alike() const { return alike_; }
   /// Heard between the written ones, in the take's time.
   const std::vector<PlayedNote>& unwritten() const { return unwritten_; }
 
@@ -82,8 +89,10 @@ class PhraseEar : public QObject {
   enum class For { suggestions, walk, check };
   void hear(TimeSpan span, For what);
   void useVoice(const HeardVoice& voice, TimeSpan span, bool thenWalk);
-  void keepVerdicts(const EarCheck& check, TimeSpan span);
-  std::vector<Note> timedNotes(Seconds start) const;
+  void keepVerdicts(const EarCheck& check, const std::optional<Alike>& alike, TimeSpan span);
+  std::vector<Note> timedNotes(std::span<const Note> notes, Seconds start) const;
+  std::vector<std::pair<Alike, std::vector<Note>>> writtenOtherwise(Seconds start) const;
+  void forgetHeard();
   std::optional<TimeSpan> spanToHear() const;
   std::vector<std::size_t> stepNotes(int step) const;  // indices into heard_
   int stepCount() const;
@@ -111,6 +120,7 @@ class PhraseEar : public QObject {
   };
   std::map<int, Checked> verdicts_;
   std::optional<int> shift_;
+  std::optional<Alike> alike_;
   std::vector<PlayedNote> unwritten_;  // in the take's time
 };
 

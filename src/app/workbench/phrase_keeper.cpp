@@ -309,15 +309,57 @@ PhraseKeeper::View PhraseKeeper::work(const Phrase& phrase, std::size_t level) c
         view.chords.emplace_back(Beats(std::llround(std::max(0.0, placeOf(phrase, c.span.start)) * 4), 4),
                                  text(words.sounding) + (words.shape.empty() ? "" : "  " + text(words.shape)));
       }
+  for (const ScaleStretch& s : phrase.scales) {
+    QString name =
+        text(pitchClassName(s.scale.tonic, bench_.session().spelling())) + " " + text(scaleName(s.scale.kind));
+    if (s.box > 0) name += tr(", box %1").arg(s.box);
+    view.scales.emplace_back(phrase.scales.front() == s ? view.score.from : s.from, name);
+  }
   if (const auto& hardest = (*phrase.levels)[level].hardest)
     view.score.stretches.push_back({hardest->first, hardest->second, TabStretch::Kind::hardest, "hardest"});
-  view.slips = slipsIn(view.notes, {view.guitar, phrase.scale, phrase.meant});
+  view.slips = slipsIn(view.notes, {view.guitar, phrase.scales, phrase.meant});
   return view;
 }
 
 SlipContext PhraseKeeper::slipContext() const {
   const Phrase* p = phrase();
-  return p != nullptr ? SlipContext{view().guitar, p->scale, p->meant} : SlipContext{bench_.document().guitar()};
+  return p != nullptr ? SlipContext{view().guitar, p->scales, p->meant} : SlipContext{bench_.document().guitar()};
+}
+
+ScaleUse PhraseKeeper::scalesUsed() const {
+  const auto key = settled(bench_.brief().key);
+  return key ? ear::scalesUsed(view().guitar, notes(), key->tonic) : ScaleUse{};
+}
+
+const ScaleStretch* PhraseKeeper::scaleInHand() const {
+  const Phrase* p = phrase();
+  return p != nullptr ? stretchAt(p->scales, caret_.at) : nullptr;
+}
+
+void PhraseKeeper::sayScale(const std::optional<Scale>& scale, int box) {
+  describe(tr("Scale of the phrase"), [&](Phrase& p) {
+    const ScaleStretch* here = stretchAt(p.scales, caret_.at);
+    if (here == nullptr && scale) return p.scales.push_back({Beats(0), *scale, box});
+    if (here == nullptr) return;
+    const auto at = p.scales.begin() + (here - p.scales.data());
+    if (scale)
+      at->scale = *scale, at->box = box;
+    else
+      p.scales.erase(at);
+  });
+}
+
+void PhraseKeeper::switchScaleHere(const Scale& scale) {
+  describe(tr("Another scale from here"), [&](Phrase& p) {
+    std::erase_if(p.scales, [this](const ScaleStretch& s) { return s.from == caret_.at; });
+    p.scales.push_back({caret_.at, scale});
+    std::sort(p.scales.begin(), p.scales.end(),
+              [](const ScaleStretch& a, const ScaleStretch& b) { return a.from < b.from; });
+  });
+}
+
+void PhraseKeeper::sayScalesUsed() {
+  describe(tr("Scales of the phrase"), [used = scalesUsed()](Phrase& p) { p.scales = used.stretches; });
 }
 
 void PhraseKeeper::meanChosen(bool meant) {

@@ -62,6 +62,7 @@ class PhraseKeeper : public QObject {
     TabScore score{};
     QStringList barNames{};
     std::vector<std::pair<Beats, QString>> chords{};  ///< that sound under it, where they change
+    std::vector<std::pair<Beats, QString>> scales{};  ///< that are stated, with their boxes
     std::vector<Slip> slips{};
     bool timed = false;  ///< the beats of its take are known
     Seconds start{};
@@ -72,6 +73,14 @@ class PhraseKeeper : public QObject {
   Guitar guitarOf(const GuitarPart& part) const;
   const View& viewOf(const Phrase& phrase, std::size_t level = 0) const;
   SlipContext slipContext() const;
+  /// The stated scale where the caret stands; null where none is.
+  const ScaleStretch* scaleInHand() const;
+  /// What the notes of the phrase in hand lie in, on the tonic of the key; empty where that is not settled.
+  ScaleUse scalesUsed() const;
+  /// States the scale and its box of the stretch where the caret stands; nothing: none is stated.
+  void sayScale(const std::optional<Scale>& scale, int box);
+  void switchScaleHere(const Scale& scale);
+  void sayScalesUsed();
   /// Chosen notes outside of the stated scale are meant so, or no longer.
   void meanChosen(bool meant);
   Seconds timeOf(const Phrase& phrase, Beats place) const;

@@ -188,6 +188,16 @@ EarCheck checkByEar(std::span<const Note> notes, const HeardVoice& voice, const 
   return check;
 }
 
+double shareHeard(const EarCheck& check) {
+  int heard = 0, of = 0;
+  for (const NoteVerdict& v : check.verdicts) {
+    if (v.kind == NoteVerdict::Kind::timeless) continue;
+    ++of;
+    if (v.kind == NoteVerdict::Kind::heard && !v.bendDiffers) ++heard;
+  }
+  return of > 0 ? static_cast<double>(heard) / of : 0.0;
+}
+
 std::optional<int> commonShift(const EarCheck& check, std::span<const Note> notes, const Guitar& guitar) {
   constexpr int kLeast = 4;
   std::map<int, int> apart;

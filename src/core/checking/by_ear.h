@@ -55,6 +55,9 @@ EarCheck checkByEar(std::span<const Note> notes, const HeardVoice& voice, const 
 /// capo, or another octave, rather than so many wrong notes. Empty where the notes are wrong each by itself.
 std::optional<int> commonShift(const EarCheck& check, std::span<const Note> notes, const Guitar& guitar);
 
+/// Share of the notes that sound as they are written, bends among them; those without a pitch are not asked.
+double shareHeard(const EarCheck& check);
+
 /// The verdict as a sentence: "A♯3 is heard here, not A3.", "It comes 80 ms late."; empty where all is well.
 std::string sentenceOf(const NoteVerdict& verdict, const Note& note, const Guitar& guitar, Spelling spelling);
 

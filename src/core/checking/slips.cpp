@@ -74,7 +74,7 @@ class Search {
     if (n.harmonic && n.harmonic->kind != PlayedHarmonic::Kind::pinch && !pitchAtStart(g, n))
       say(Kind::noHarmonic, {n.id}, n.at,
           {n.harmonic->kind == PlayedHarmonic::Kind::natural ? n.place.fret : n.harmonic->node});
-    if (context_.scale && !context_.meant.contains(n.id)) inScale(n);
+    if (!context_.meant.contains(n.id)) inScale(n);
   }
 
   /// A note is outside of the scale where neither its fret nor what it is bent to belongs to it.
@@ -82,7 +82,8 @@ class Search {
     const auto sounding = n.bend ? bendTarget(context_.guitar, n) : pitchAtStart(context_.guitar, n);
     if (!sounding) return;
     const int midi = static_cast<int>(std::lround(sounding->value));
-    if (!context_.scale->contains(PitchClass(midi))) say(Kind::outsideScale, {n.id}, n.at, {midi});
+    const ScaleStretch* stretch = stretchAt(context_.scales, n.at);
+    if (stretch != nullptr && !stretch->scale.contains(PitchClass(midi))) say(Kind::outsideScale, {n.id}, n.at, {midi});
   }
 
   /// How a note follows the one before it on its string, and what a hammer-on or pull-off starts from.
@@ -219,8 +220,10 @@ std::string sentenceOf(const Slip& slip, const SlipContext& context, const Notat
     case Kind::overlap:
       return "The note still sounds when the next one starts on its string: it ends there.";
     case Kind::outsideScale:
-      return noteName(slip.values.at(0), spelling) + " is not in " + pitchClassName(context.scale->tonic, spelling) +
-             " " + std::string(scaleName(context.scale->kind)) + ": meant, or a slip?";
+      if (const ScaleStretch* stretch = stretchAt(context.scales, slip.at))
+        return noteName(slip.values.at(0), spelling) + " is not in " + pitchClassName(stretch->scale.tonic, spelling) +
+               " " + std::string(scaleName(stretch->scale.kind)) + ": meant, or a slip?";
+      return noteName(slip.values.at(0), spelling) + " is outside of the stated scale: meant, or a slip?";
     case Kind::tupletOpen:
       return "Of a tuplet there " + std::string(slip.values.at(0) == 1 ? "is " : "are ") +
              count(slip.values.at(0), "note", "notes") + " where " + value(1) + " fill it.";

@@ -9,8 +9,8 @@
 
 #include "core/phrase/entry/entry.h"
 #include "core/phrase/note.h"
+#include "core/phrase/scale_stretch.h"
 #include "core/theory/notation_preferences.h"
-#include "core/theory/scale.h"
 
 namespace ear {
 
@@ -47,8 +47,8 @@ struct Slip {
 
 struct SlipContext {
   Guitar guitar{};
-  std::optional<Scale> scale{};  ///< that the passage was said to use
-  std::set<int> meant{};         ///< ids of notes outside of it that somebody said are meant
+  std::vector<ScaleStretch> scales{};  ///< that the passage was said to use, rising
+  std::set<int> meant{};               ///< ids of notes outside of them that somebody said are meant
 };
 
 /// Every slip of a phrase, by time. Cost: linear in the notes but for sorting, so that it can follow each key press.

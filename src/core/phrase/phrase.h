@@ -9,7 +9,7 @@
 
 #include "core/base/shared.h"
 #include "core/phrase/note.h"
-#include "core/theory/scale.h"
+#include "core/phrase/scale_stretch.h"
 
 namespace ear {
 
@@ -60,8 +60,8 @@ struct Phrase {
   Faith faith = Faith::asRecorded;
   double certainty = 1.0;  ///< in [0, 1], of the whole
   std::string remark{};
-  std::optional<Scale> scale{};                              ///< that it is said to use
-  std::set<int> meant{};                                     ///< ids of notes outside of it that are meant so
+  std::vector<ScaleStretch> scales{};                        ///< that it is said to use, rising
+  std::set<int> meant{};                                     ///< ids of notes outside of them that are meant so
   std::optional<PhraseLink> link{};                          ///< then the first arrangement has no notes of its own
   Shared<std::vector<Arrangement>> levels{{Arrangement{}}};  ///< at least one, the fullest first
   bool operator==(const Phrase&) const = default;

@@ -278,7 +278,11 @@ Json phraseToJson(const Phrase& p) {
   put(json, "faith", p.faith, kFaiths);
   if (p.certainty != 1.0) json["certainty"] = p.certainty;
   put(json, "remark", p.remark);
-  if (p.scale) json["scale"] = {{"tonic", sharpName(p.scale->tonic)}, {"kind", scaleName(p.scale->kind)}};
+  for (const ScaleStretch& s : p.scales) {
+    Json stretch{{"from", beatsToJson(s.from)}, {"tonic", sharpName(s.scale.tonic)}, {"kind", scaleName(s.scale.kind)}};
+    if (s.box != 0) stretch["box"] = s.box;
+    json["scales"].push_back(std::move(stretch));
+  }
   if (!p.meant.empty()) json["meant"] = p.meant;
   if (p.link) json["same_as"] = linkToJson(*p.link);
   for (const Arrangement& a : *p.levels) json["levels"].push_back(levelToJson(a));
@@ -293,7 +297,13 @@ Phrase phraseFrom(const Json& json) {
   p.faith = get(json, "faith", kFaiths);
   if (json.contains("certainty")) p.certainty = finiteAt(json, "certainty");
   p.remark = json.value("remark", "");
-  if (json.contains("scale")) p.scale = scaleFrom(json.at("scale"));
+  if (json.contains("scale")) p.scales.push_back({Beats(0), scaleFrom(json.at("scale"))});  // of the whole phrase
+  if (json.contains("scales"))
+    for (const Json& s : json.at("scales")) {
+      p.scales.push_back({beatsFrom(s.at("from")), scaleFrom(s), wholeOr(s, "box", 0)});
+      require(p.scales.back().box >= 0, "a box below the first");
+      require(p.scales.size() < 2 || p.scales[p.scales.size() - 2].from < p.scales.back().from, "scales out of order");
+    }
   if (json.contains("meant"))
     for (const Json& id : json.at("meant")) p.meant.insert(whole(id));
   if (json.contains("same_as")) p.link = linkFrom(json.at("same_as"));

@@ -108,7 +108,7 @@ TEST(Slips, HarmonicsSpeakOverSomeFretsOnly) {
 
 TEST(Slips, NotesOutsideOfTheStatedScaleAreAskedOnce) {
   SlipContext context;
-  context.scale = Scale{PitchClass(4), ScaleKind::minorPentatonic};
+  context.scales = {{Beats(0), {PitchClass(4), ScaleKind::minorPentatonic}}};
   // E minor pentatonic at fret 12; B 15 is D, B 14 is no note of it.
   EXPECT_THAT(kindsIn(entered("12 15 B, 12 14 G"), context), IsEmpty());
   auto notes = entered("12 14 15 B");
@@ -141,7 +141,7 @@ TEST(Slips, ComeInOrderOfTimeWhateverThePhrase) {
     std::vector<Note> notes;
     for (int i = 1; i <= 40; ++i) notes.push_back(test::anyNote(random, i));
     SlipContext context;
-    context.scale = Scale{PitchClass(2), ScaleKind::naturalMinor};
+    context.scales = {{Beats(0), {PitchClass(2), ScaleKind::naturalMinor}}};
     const auto slips = slipsIn(notes, context);
     for (std::size_t i = 0; i < slips.size(); ++i) {
       ASSERT_FALSE(slips[i].notes.empty());

@@ -307,7 +307,10 @@ class Walker {
       Phrase p =
           test::phrase(freshId(s, "phrase"), {}, document_.activeTake()->id, flip() ? document_.part().id : text());
       p.span = span(), p.name = text(), p.remark = text(), p.certainty = number(0, 1);
-      if (flip()) p.scale = Scale{PitchClass(static_cast<int>(pick(12))), kAllScales[pick(kAllScales.size())]};
+      for (int at = 0; flip() && at < 4; ++at)
+        p.scales.push_back({Beats(at, 2),
+                            {PitchClass(static_cast<int>(pick(12))), kAllScales[pick(kAllScales.size())]},
+                            static_cast<int>(pick(6))});
       if (flip()) p.meant = {static_cast<int>(pick(40)) + 1, static_cast<int>(pick(40)) + 50};
       const auto notes = [&] {
         std::vector<Note> some;
