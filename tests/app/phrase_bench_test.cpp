@@ -13,6 +13,7 @@
 #include "app/neck/neck_view.h"
 #include "app/phrasebench/entry_echo.h"
 #include "app/phrasebench/entry_line.h"
+#include "app/phrasebench/midi_window.h"
 #include "app/phrasebench/note_words.h"
 #include "app/phrasebench/refinger_window.h"
 #include "app/phrasebench/tab_view.h"
@@ -642,6 +643,43 @@ TEST_F(PhraseBenchTest, ANoteOutsideOfTheStatedScaleIsAskedAboutUntilItIsMeant) 
   std::size_t left = 0;
   for (const Slip& slip : phrases().view().slips) left += slip.kind == Slip::Kind::outsideScale ? 1 : 0;
   EXPECT_EQ(left, outside.size() - 1);
+}
+
+TEST_F(PhraseBenchTest, AMidiFileThatIsDroppedOffersItsNotes) {
+  // Two tracks of type 1, 96 ticks to the quarter: C4 alone, and E4 G4 with a bar of rest before.
+  const unsigned char raw[] = {'M',  'T', 'h', 'd', 0,  0, 0,    6,  0,    1,  0,  2,   0,   96,   'M',  'T',  'r',
+                               'k',  0,   0,   0,   11, 0, 0x90, 60, 90,   96, 60, 0,   0,   0xFF, 0x2F, 0,    'M',
+                               'T',  'r', 'k', 0,   0,  0, 26,   0,  0xFF, 3,  4,  'L', 'e', 'a',  'd',  0x83, 0,
+                               0x90, 64,  90,  96,  64, 0, 0,    67, 90,   96, 67, 0,   0,   0xFF, 0x2F, 0};
+  const QString file = QString::fromStdString((freshFolder("midi-drop") / "lead.mid").string());
+  QFile out(file);
+  ASSERT_TRUE(out.open(QIODevice::WriteOnly));
+  out.write(reinterpret_cast<const char*>(raw), sizeof raw);
+  out.close();
+  bench().selection().put({Seconds(92.658), Seconds(97.273)});  // nothing is written there
+  QMimeData mime;
+  mime.setUrls({QUrl::fromLocalFile(file)});
+  QDragEnterEvent enter(QPoint(400, 300), Qt::CopyAction, &mime, Qt::LeftButton, Qt::NoModifier);
+  QApplication::sendEvent(window_.get(), &enter);
+  QDropEvent drop(QPointF(400, 300), Qt::CopyAction, &mime, Qt::LeftButton, Qt::NoModifier);
+  QApplication::sendEvent(window_.get(), &drop);
+  auto* window = window_->findChild<QDialog*>("midi-window");
+  ASSERT_NE(window, nullptr);
+  auto* voices = window->findChild<QListWidget*>("midi-voices");
+  ASSERT_EQ(voices->count(), 2);
+  EXPECT_EQ(voices->item(1)->text(), "Lead: 2 notes, E4 to G4");
+  voices->setCurrentRow(1);
+  window->findChild<QPushButton*>("midi-offer")->click();
+  ASSERT_THAT(bench().phraseEar().suggestions(), SizeIs(2));
+  EXPECT_THAT(notes(), IsEmpty()) << "offered, not written";
+  run("take-all");
+  ASSERT_THAT(notes(), SizeIs(2));
+  EXPECT_EQ(notes()[1].note.at, Beats(1));
+  EXPECT_EQ(phrases().view().guitar.pitch(notes()[1].note.place), 67);
+  EXPECT_EQ(notes()[0].note.origin, Origin::measured);
+  EXPECT_TRUE(phrases().view().score.heads[0].doubtful) << "until it is confirmed";
+  EXPECT_TRUE(
+      window_->openMidi("/no/such.mid")->findChild<QLabel*>("midi-sentence")->text().contains("cannot be read"));
 }
 
 TEST_F(PhraseBenchTest, WhatIsRecordedAlikeAndWrittenOtherwiseIsTold) {

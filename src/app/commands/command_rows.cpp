@@ -132,6 +132,8 @@ constexpr CommandRow kRows[] = {
      kGap},
     {G::notes, "refinger", QT_TRANSLATE_NOOP("Commands", "Another place …"), "Ctrl+Shift+R", kStudy,
      QT_TRANSLATE_NOOP("Commands", "For another tuning, capo, guitar, height or position of the hand")},
+    {G::notes, "midi-file", QT_TRANSLATE_NOOP("Commands", "Notes from a MIDI file …"), "", kSound,
+     QT_TRANSLATE_NOOP("Commands", "Offer what a track of a file plays, where it would be written in this phrase")},
     {G::notes, "quantise", QT_TRANSLATE_NOOP("Commands", "Put on sixteenths"), "Ctrl+Shift+Q", kStudy},
     {G::notes, "unclear", QT_TRANSLATE_NOOP("Commands", "Not made out"), "", kStudy,
      QT_TRANSLATE_NOOP("Commands", "The chosen notes, or the passage, are marked as unclear; once more takes it away")},

@@ -32,6 +32,7 @@
 #include "app/keys/key_map.h"
 #include "app/keys/key_window.h"
 #include "app/neck/neck_view.h"
+#include "app/phrasebench/midi_window.h"
 #include "app/phrasebench/phrase_bench.h"
 #include "app/phrasebench/refinger_window.h"
 #include "app/settings/naming_window.h"
@@ -136,6 +137,7 @@ void DeskWindow::bindPhraseCommands() {
   commands_->bind("written-sound", [this] { bench_->written().step(); });
   onBench("fingers", [&phrases] { phrases.proposeFingers(); });
   onBench("refinger", [this] { openRefinger(); });
+  onBench("midi-file", [this] { openMidi(); });
   onBench("quantise", [&phrases] { phrases.quantise(4); });
   onBench("unclear", [&phrases] { phrases.markStretch(OpenStretch::Kind::unclear); });
   onBench("free-fill", [&phrases] { phrases.markStretch(OpenStretch::Kind::freeFill); });
@@ -229,6 +231,12 @@ TuneUpWindow* DeskWindow::openTuneUp() {
   tuneUp_->show();  // beside the desk: the recording can be heard while tuning
   tuneUp_->raise();
   return tuneUp_;
+}
+
+MidiWindow* DeskWindow::openMidi(const QString& file) {
+  auto* window = beside<MidiWindow>(this, *bench_);
+  if (!file.isEmpty()) window->read(file);
+  return window;
 }
 
 RefingerWindow* DeskWindow::openRefinger() {

@@ -34,6 +34,7 @@
 #include "app/map/map_view.h"
 #include "app/neck/neck_view.h"
 #include "app/phrasebench/entry_line.h"
+#include "app/phrasebench/midi_window.h"
 #include "app/phrasebench/phrase_bench.h"
 #include "app/phrasebench/tab_view.h"
 #include "app/start/start_view.h"
@@ -247,7 +248,15 @@ void DeskWindow::dragEnterEvent(QDragEnterEvent* event) {
 
 void DeskWindow::dropEvent(QDropEvent* event) {
   const auto urls = event->mimeData()->urls();
-  if (!urls.isEmpty() && urls.front().isLocalFile()) keeper_->open(urls.front().toLocalFile());
+  if (urls.isEmpty() || !urls.front().isLocalFile()) return;
+  const QString file = urls.front().toLocalFile();
+  // Notes for the phrase in hand; without a study there is nothing to write them into.
+  if (isMidiFile(file) && bench_->transport().hasSound()) {
+    showBench(true);
+    openMidi(file);
+  } else {
+    keeper_->open(file);
+  }
 }
 
 /// Space belongs to the playhead, so Return presses the button that has the focus.

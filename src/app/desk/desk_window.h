@@ -33,6 +33,7 @@ class BigDeck;
 class KeyMap;
 class KeyWindow;
 class Pedal;
+class MidiWindow;
 class RefingerWindow;
 class StudyKeeper;
 class StudyLine;
@@ -60,6 +61,8 @@ class DeskWindow : public QMainWindow {
   NamingWindow* openNaming();
   JumpWindow* openJumps();
   RefingerWindow* openRefinger();
+  /// @param file  empty: it is chosen there
+  MidiWindow* openMidi(const QString& file = {});
   StrokesWindow* openStrokes();
   FreezeWindow* openFreeze();
   CompareWindow* openCompare();

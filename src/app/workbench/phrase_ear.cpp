@@ -218,6 +218,12 @@ void PhraseEar::dropSuggestions() {
   emit changed();
 }
 
+void PhraseEar::offer(std::vector<Suggestion> notes) {
+  if (bench_.phrases().phrase() == nullptr) bench_.phrases().begin();
+  suggestions_ = std::move(notes);
+  emit changed();
+}
+
 // --- check -----------------------------------------------------------------------------------------------------
 
 void PhraseEar::check() {

@@ -37,6 +37,8 @@ class PhraseEar : public QObject {
   void takeNext();
   void takeAll();
   void dropSuggestions();
+  /// Notes from elsewhere, as of a file, to be taken one by one or all; in place of what was suggested before.
+  void offer(std::vector<Suggestion> notes);
 
   // --- walk ----------------------------------------------------------------------------------------------------
   /// Goes through the passage attack by attack, each looped until it is answered. Hears it first where need be.

@@ -73,6 +73,7 @@ std::optional<PitchClass> parsePitchClass(std::string_view text) {
 
 std::optional<int> parsePitch(std::string_view text) {
   const auto semitones = takeSemitones(text);
+  if (semitones && text == "-1") return *semitones;  // the lowest octave of MIDI
   if (!semitones || text.size() != 1 || text.front() < '0' || text.front() > '9') return std::nullopt;
   return 12 * (text.front() - '0' + 1) + *semitones;
 }

@@ -59,7 +59,7 @@ std::optional<PitchClass> parsePitchClass(std::string_view text);
 /// "E♭2"; C4 is middle C, MIDI 60.
 std::string noteName(int midi, Spelling spelling);
 
-/// Reads "Eb2", "F♯4", "B#3" (which counts in the octave of its letter: C4).
+/// Reads "Eb2", "F♯4", "B#3" (which counts in the octave of its letter: C4); octaves -1 to 9.
 std::optional<int> parsePitch(std::string_view text);
 
 /// Standard tuning from the lowest to the highest sounding string: E2 A2 D3 G3 B3 E4.

@@ -3,12 +3,15 @@
 
 #include <gtest/gtest.h>
 
+#include <algorithm>
 #include <fstream>
 #include <set>
 #include <sstream>
 
 #include "core/theory/chord_naming.h"
 #include "core/theory/fretboard.h"
+#include "core/theory/key.h"
+#include "core/theory/scale.h"
 
 namespace ear {
 namespace {
@@ -65,6 +68,49 @@ TEST(Reference, TonalSpellsTheSameChordsAlike) {
     EXPECT_EQ(ours, theirs) << row[0];
   }
   EXPECT_GE(understood, 65);
+}
+
+/// With the signs of the table: "E♭2" as "Eb2".
+std::string plain(std::string name) {
+  for (const auto& [sign, letter] : {std::pair{"♭", "b"}, std::pair{"♯", "#"}})
+    for (std::size_t at; (at = name.find(sign)) != std::string::npos;)
+      name.replace(at, std::string_view(sign).size(), letter);
+  return name;
+}
+
+TEST(Reference, TonalNamesTheSameNotesAlike) {
+  const auto rows = table("tonal_notes.tsv");
+  ASSERT_EQ(rows.size(), 97U);
+  for (const auto& row : rows) {
+    const int midi = std::stoi(row[0]);
+    EXPECT_EQ(plain(noteName(midi, Spelling::sharps)), row[1]);
+    EXPECT_EQ(plain(noteName(midi, Spelling::flats)), row[2]);
+    std::istringstream names(row[3]);
+    for (std::string name; names >> name;) EXPECT_EQ(parsePitch(name), midi) << name;
+  }
+}
+
+// Every key that has a signature of up to five signs is spelt as the table has it. With six and seven the table writes
+// E♯, C♭ and the like, for which a guitarist reads F and B: those notes are only compared by their sound.
+TEST(Reference, TonalSpellsTheNotesOfAKeyAlike) {
+  int alike = 0;
+  for (const auto& row : table("tonal_keys.tsv")) {
+    std::istringstream in(row[2]);
+    std::vector<std::string> theirs;
+    for (std::string name; in >> name;) theirs.push_back(name);
+    const auto signs = std::count_if(theirs.begin(), theirs.end(), [](const std::string& n) { return n.size() > 1; });
+    const bool many = std::any_of(theirs.begin(), theirs.end(), [](const std::string& n) { return n.size() > 2; });
+    const Key key{*parsePitchClass(row[0]), row[1] == "major" ? Mode::major : Mode::minor};
+    const auto ours = scaleOf(key).notes();
+    ASSERT_EQ(ours.size(), theirs.size());
+    for (std::size_t i = 0; i < ours.size(); ++i) {
+      EXPECT_EQ(ours[i], parsePitchClass(theirs[i])) << row[0] << ' ' << row[1];
+      if (signs > 5 || many) continue;
+      EXPECT_EQ(plain(pitchClassName(ours[i], spellingOf(key))), theirs[i]) << row[0] << ' ' << row[1];
+      ++alike;
+    }
+  }
+  EXPECT_EQ(alike, 22 * 7) << "eleven major and eleven minor keys";
 }
 
 /// Name of a row of chords_db_shapes.tsv as a player writes it.
