@@ -20,6 +20,7 @@
 #include "app/theme/words.h"
 #include "desk_fixture.h"
 #include "devices/pedal.h"
+#include "support/decisions.h"
 
 namespace ear::test {
 namespace {
@@ -680,6 +681,31 @@ TEST_F(PhraseBenchTest, AMidiFileThatIsDroppedOffersItsNotes) {
   EXPECT_TRUE(phrases().view().score.heads[0].doubtful) << "until it is confirmed";
   EXPECT_TRUE(
       window_->openMidi("/no/such.mid")->findChild<QLabel*>("midi-sentence")->text().contains("cannot be read"));
+}
+
+TEST_F(PhraseBenchTest, EveryVoiceOfPickedChordsIsSuggested) {
+  phrases().open(id(4));  // an arpeggio over four bars
+  bench().document().editPart("", bench().document().part().id, [](GuitarPart& p) {
+    p.setup = decided(GuitarSetup{{{39, 44, 49, 54, 58, 63}}, {}}, Origin::set);  // a semitone down, as it is
+  });
+  const std::vector<ShownNote> written = notes();
+  const Guitar guitar = phrases().view().guitar;
+  phrases().chooseAll();
+  phrases().removeChosen();
+  run("suggest-voices");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !ear().listening(); }, 30000));
+  const auto& found = ear().suggestions();
+  int hit = 0, ringing = 0;
+  for (const ShownNote& s : written)
+    hit += std::any_of(found.begin(), found.end(), [&](const Suggestion& f) {
+      return f.note.at == s.note.at && guitar.pitch(f.note.place) == guitar.pitch(s.note.place);
+    });
+  for (const Suggestion& f : found) ringing += f.note.letRing;
+  EXPECT_GT(2 * hit, static_cast<int>(written.size())) << "more than half of it";
+  EXPECT_GT(10 * hit, 6 * static_cast<int>(found.size())) << "and not much besides";
+  EXPECT_GT(ringing, 4);
+  run("take-all");
+  EXPECT_EQ(notes().front().note.origin, Origin::measured);
 }
 
 TEST_F(PhraseBenchTest, WhatIsRecordedAlikeAndWrittenOtherwiseIsTold) {

@@ -117,6 +117,8 @@ constexpr CommandRow kRows[] = {
     {G::phrase, "suggest", QT_TRANSLATE_NOOP("Commands", "Suggest its notes"), "Ctrl+Shift+M", kSound,
      QT_TRANSLATE_NOOP("Commands", "Hear the leading voice and offer its notes where they would be written"), false,
      kGap},
+    {G::phrase, "suggest-voices", QT_TRANSLATE_NOOP("Commands", "Suggest every voice"), "Ctrl+Shift+C", kSound,
+     QT_TRANSLATE_NOOP("Commands", "Chords and picking that rings: every note that is struck, coarser than one voice")},
     {G::phrase, "take-next", QT_TRANSLATE_NOOP("Commands", "Take the next suggestion"), "Shift+Return", kSound},
     {G::phrase, "take-all", QT_TRANSLATE_NOOP("Commands", "Take all suggestions"), "Ctrl+Shift+Return", kSound},
     {G::phrase, "walk", QT_TRANSLATE_NOOP("Commands", "Walk through it"), "Ctrl+Shift+W", kSound,

@@ -129,6 +129,7 @@ void DeskWindow::bindPhraseCommands() {
   onBench("phrase-level", [this, &phrases] { phrases.addLevel(tr("easier")), drawer_->phrasePage()->describeLevel(); });
   commands_->bind("phrase-away", [&phrases] { phrases.remove(); });
   onBench("suggest", [&ear] { ear.listening() ? ear.stopListening() : ear.suggest(); });
+  onBench("suggest-voices", [&ear] { ear.listening() ? ear.stopListening() : ear.suggestEveryVoice(); });
   onBench("take-next", [&ear] { ear.walking() ? ear.takeHeard() : ear.takeNext(); });
   onBench("take-all", [&ear] { ear.takeAll(); });
   onBench("walk", [this, &ear] { ear.walk(), phraseBench_->write(); });

@@ -8,6 +8,7 @@
 #include "app/workbench/workbench.h"
 #include "core/checking/near_repeat.h"
 #include "core/listening/frontend/spectra.h"
+#include "core/listening/harmony/struck_notes.h"
 #include "core/playback/isolator.h"
 #include "core/theory/pitch.h"
 
@@ -132,7 +133,12 @@ void PhraseEar::hear(TimeSpan span, For what) {
             offset = bench_.document().offset(),
             id = p != nullptr ? p->id : std::string()](const Progress& progress, const BackgroundJob::Post& post) {
     const Recording part = isolatedPart(recording, span, isolation);
-    auto voice = std::make_shared<const HeardVoice>(hearVoice(part, offset, progress));
+    auto heard = std::make_shared<HeardVoice>();
+    if (what == For::everyVoice)
+      for (const HeardNote& n : hearStruckNotes(part, offset, progress)) heard->notes.push_back({n});
+    else
+      *heard = hearVoice(part, offset, progress);
+    const std::shared_ptr<const HeardVoice> voice = std::move(heard);
     if (progress.cancelled()) return;
     std::shared_ptr<const EarCheck> verdicts;
     std::optional<Alike> alike;
@@ -164,8 +170,16 @@ void PhraseEar::hear(TimeSpan span, For what) {
 // --- suggestions -----------------------------------------------------------------------------------------------
 
 void PhraseEar::suggest() {
+  hearPassage(For::suggestions);
+}
+
+void PhraseEar::suggestEveryVoice() {
+  hearPassage(For::everyVoice);
+}
+
+void PhraseEar::hearPassage(For what) {
   if (const auto span = spanToHear())
-    hear(*span, For::suggestions);
+    hear(*span, what);
   else
     bench_.say(tr("Take a passage first: drag one, or press O to loop the bar at the playhead."));
 }

@@ -32,6 +32,8 @@ class PhraseEar : public QObject {
   // --- suggestions ---------------------------------------------------------------------------------------------
   /// Hears the passage of the phrase in hand, or the passage where none is written.
   void suggest();
+  /// The same with every note that is struck, as of chords: coarser than the leading voice, which knows bends.
+  void suggestEveryVoice();
   /// Not taken yet, in order.
   const std::vector<Suggestion>& suggestions() const { return suggestions_; }
   void takeNext();
@@ -88,8 +90,9 @@ class PhraseEar : public QObject {
   void progressed(double share);
 
  private:
-  enum class For { suggestions, walk, check };
+  enum class For { suggestions, everyVoice, walk, check };
   void hear(TimeSpan span, For what);
+  void hearPassage(For what);
   void useVoice(const HeardVoice& voice, TimeSpan span, bool thenWalk);
   void keepVerdicts(const EarCheck& check, const std::optional<Alike>& alike, TimeSpan span);
   std::vector<Note> timedNotes(std::span<const Note> notes, Seconds start) const;

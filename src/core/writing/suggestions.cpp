@@ -10,6 +10,7 @@ namespace {
 constexpr Seconds kAtOnce{0.03};   // between the starts of notes that are struck together
 constexpr Seconds kReaches{0.12};  // a note that ends so shortly before the next one lasts until it
 constexpr Cents kWide{45};         // of a vibrato from here on
+constexpr Seconds kRings{0.25};    // over the start of the next one
 constexpr int kLengths = 4;        // parts of a beat that lengths are rounded to
 
 int moments(std::span<const PlayedNote> heard, std::vector<NoteToPlace>& notes, Cents offset) {
@@ -79,16 +80,17 @@ std::vector<Suggestion> suggestionsFor(std::span<const PlayedNote> heard, const 
     s.note.place = way.places[at++];
     s.note.origin = Origin::measured;
     s.note.certainty = static_cast<double>(std::clamp(p.note.certainty, 0.0F, 1.0F));
+    const bool more = moment + 1 < static_cast<std::size_t>(count);
     if (time.known()) {
       s.note.at = placed[moment].at;
       s.moved = placed[moment].moved;
-      const bool more = moment + 1 < static_cast<std::size_t>(count);
       s.note.length =
           lengthOf(p, s.note.at,
                    more ? std::optional(std::pair{starts[moment + 1], placed[moment + 1].at}) : std::nullopt, time);
     } else {
       s.note.free = p.note.span;
     }
+    s.note.letRing = more && p.note.span.end - starts[moment + 1] > kRings;
     gestures(s.note, p, context.guitar, before);
     before = s.note.place;
     suggestions.push_back(std::move(s));

@@ -1,0 +1,19 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <vector>
+
+#include "core/base/progress.h"
+#include "core/listening/melody/notes.h"
+
+namespace ear {
+
+/// Notes of several voices at once, as of chords and picking that rings on: at each clear attack those pitches whose
+/// share in the sound grows there, by the approximate transcription (chroma.h), each until it has died away or is
+/// struck again. Coarser than the leading voice, which knows bends: pitches are whole semitones of the recording.
+/// Linear in the length.
+/// @param offset  of the recording from A 440
+/// @return by time, then pitch; empty where it was cancelled
+std::vector<HeardNote> hearStruckNotes(const Recording& passage, Cents offset, const Progress& progress);
+
+}  // namespace ear
