@@ -67,7 +67,7 @@ const Note* find(const PhraseKeeper::View& view, int id) {
 QString noteSentence(const Workbench& bench, const Guitar& guitar, const Note& note) {
   const NotationPreferences& schools = bench.session().notation();
   const Spelling spelling = bench.session().spelling();
-  const QString place = text(placeName(schools, guitar, note.place, bench.document().fretsFromNut(), spelling));
+  QString place = text(placeName(schools, guitar, note.place, bench.document().fretsFromNut(), spelling));
   const auto pitch = pitchAtStart(guitar, note);
   if (!pitch) return place;
   const int midi = static_cast<int>(std::lround(pitch->value));

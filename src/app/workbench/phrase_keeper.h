@@ -156,7 +156,7 @@ class PhraseKeeper : public QObject {
   struct Known {
     std::string id;
     std::size_t level;
-    auto operator<=>(const Known&) const = default;
+    auto operator<=>(const Known&) const = default;  // NOLINT(modernize-use-nullptr): its literal 0
   };
   void forget();
   void followSelection();
