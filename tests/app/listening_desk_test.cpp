@@ -144,6 +144,7 @@ TEST_F(ListeningDeskTest, AChainLinksTheMarkedPhrases) {
   window_->drawer().open(Drawer::practise);
   bench().document().edit("Passages", [&](Study& s) {
     s.passages.clear();
+    s.phrases.clear();
     for (int i = 0; i < 3; ++i)
       s.passages.push_back({"p" + std::to_string(i),
                             bench().take()->id,
@@ -168,6 +169,39 @@ TEST_F(ListeningDeskTest, AChainLinksTheMarkedPhrases) {
   EXPECT_EQ(child<QLabel>("practise-sentence")->text(), "Phrase 1+2: time 1 of 1");
   bench().practice().stop();
   EXPECT_EQ(bench().document().study().log->back().reached, "1+2");
+}
+
+TEST_F(ListeningDeskTest, AChainHoldsPassagesAndPhrasesInAnyOrder) {
+  bench().document().edit("Passages", [&](Study& s) {
+    s.passages.clear();
+    s.passages.push_back({"p1", bench().take()->id, "First", {Seconds(10), Seconds(10.5)}, 1.0, Cents(0), ""});
+    s.phrases.clear();
+    Phrase tab;
+    tab.id = "t1", tab.take = bench().take()->id, tab.name = "Written", tab.span = {Seconds(20), Seconds(20.5)};
+    s.phrases.push_back(tab);
+  });
+  auto* list = child<QListWidget>("chain-phrases");
+  ASSERT_EQ(list->count(), 2);
+  EXPECT_EQ(list->item(1)->text(), "0:20.0   Written, tab");
+  EXPECT_EQ(list->item(1)->checkState(), Qt::Unchecked) << "passages are kept to be practised";
+  list->item(1)->setCheckState(Qt::Checked);
+  window_->drawer().open(Drawer::practise);
+  list->setCurrentRow(1);
+  list->setFocus();
+  QTest::keyClick(list, Qt::Key_Up, Qt::AltModifier);
+  EXPECT_EQ(list->item(0)->text(), "0:20.0   Written, tab");
+  bench().document().edit("Another name", [](Study& s) { s.passage("p1")->name = "Second"; });
+  EXPECT_EQ(list->item(1)->text(), "0:10.0   Second") << "the order stays when something else changes";
+  EXPECT_EQ(list->item(0)->checkState(), Qt::Checked);
+  child<QSpinBox>("chain-times")->setValue(1);
+  child<QDoubleSpinBox>("practise-breath")->setValue(0);
+  child<QCheckBox>("practise-bar")->setChecked(false);
+  click("practise-chain");
+  run(0.3);
+  EXPECT_NEAR(bench().transport().position().value, 20.3, 0.15) << "the written phrase comes first";
+  run(0.5);
+  EXPECT_NEAR(bench().transport().position().value, 10.3, 0.15);
+  bench().practice().stop();
 }
 
 TEST_F(ListeningDeskTest, CallAndAnswerLeavesTheLengthSilent) {

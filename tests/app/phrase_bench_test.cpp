@@ -611,6 +611,46 @@ TEST_F(PhraseBenchTest, APhraseGoesToOtherStringsWhereTheyHaveItsNotes) {
   }
 }
 
+TEST_F(PhraseBenchTest, APhraseSoundsThickerOnLowStringsAndLiesInTheStatedBox) {
+  phrases().open(id(2));
+  auto* window = window_->openRefinger();
+  auto* tone = window->findChild<QComboBox*>("refinger-tone");
+  const auto middle = [&](int row) {
+    tone->setCurrentIndex(row);
+    emit tone->activated(row);
+    window->findChild<QPushButton*>("refinger-here")->click();
+    window = window_->openRefinger();
+    tone = window->findChild<QComboBox*>("refinger-tone");
+    double sum = 0;
+    for (const ShownNote& s : notes()) sum += s.note.place.string;
+    return sum / static_cast<double>(notes().size());
+  };
+  const double thick = middle(1), thin = middle(2);
+  EXPECT_LT(thick + 1, thin);
+  // The box that is stated decides among the places of one note.
+  phrases().chooseAll();
+  const auto ways = phrases().waysOfChosen(1);
+  const auto box = placesInBoxes(phrases().view().guitar, phrases().phrase()->scales);
+  ASSERT_FALSE(box.empty());
+  for (const FretPosition p : ways.front().places) EXPECT_NE(std::find(box.begin(), box.end(), p), box.end());
+}
+
+TEST_F(PhraseBenchTest, HowANoteIsPlayedIsCheckedByEarAsWell) {
+  phrases().open(id(1));  // notes that ring
+  phrases().chooseAll();
+  phrases().changeChosen("Mute", [](Note& n) { n.palmMuted = true; });
+  ear().check();
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !ear().listening(); }, 30000));
+  const auto rings = [&] {
+    int count = 0;
+    for (const Doubt& d : doubtsOf(bench())) count += d.sentence.contains("no palm mute by its sound");
+    return count;
+  };
+  EXPECT_GT(rings(), static_cast<int>(notes().size()) / 2);
+  phrases().changeChosen("Ring", [](Note& n) { n.palmMuted = false; });
+  EXPECT_EQ(rings(), 0) << "what was said of a mute is no longer asked";
+}
+
 TEST_F(PhraseBenchTest, ThePageNamesAnIntervalAHarmonicAndATimeOfAnotherRecording) {
   phrases().open(id(2));
   phrases().choose({notes()[1].note.id, notes()[2].note.id});  // 12 and 15 on one string

@@ -106,7 +106,8 @@ void MidiWindow::offer() {
   if (begins_->currentIndex() == firstBar) from = firstBarOf(voice, file_->bar);
   if (begins_->currentIndex() == firstNote) from = voice.notes.front().at;
   const PhraseKeeper& phrases = bench_.phrases();
-  SuggestionContext context{phrases.phrase() != nullptr ? phrases.view().guitar : bench_.document().guitar()};
+  SuggestionContext context{phrases.phrase() != nullptr ? phrases.view().guitar : bench_.document().guitar(),
+                            phrases.wishes()};
   // What lies behind the phrase belongs to another one.
   auto found = suggestionsOf(voice, from, context);
   const Phrase* p = phrases.phrase();

@@ -12,6 +12,9 @@
 namespace ear {
 namespace {
 
+constexpr double kOffGrid = 0.12;  // beats
+constexpr double kManner = 0.7;    // weight of how a note is played, below what it is
+
 QString tr(const char* words) {
   return QObject::tr(words);
 }
@@ -109,6 +112,20 @@ QString noteTip(const Workbench& bench, int id) {
   return lines.join('\n');
 }
 
+namespace {
+
+/// How far a late or early note is off in beats; empty where it is not worth a word.
+QString onGrid(const Workbench& bench, const Note& note, Seconds late) {
+  const Phrase* p = bench.phrases().phrase();
+  if (p == nullptr || !bench.phrases().view().timed || note.free) return {};
+  const Seconds written = bench.phrases().timeOf(*p, note.at);
+  const double beats = bench.phrases().placeOf(*p, written + late) - bench.phrases().placeOf(*p, written);
+  return std::abs(beats) < kOffGrid ? QString()
+                                    : QObject::tr(" That is %1 of a beat.").arg(text(fixed(std::abs(beats), 2)));
+}
+
+}  // namespace
+
 std::vector<Doubt> doubtsOf(const Workbench& bench) {
   const PhraseKeeper::View& view = bench.phrases().view();
   const SlipContext context = bench.phrases().slipContext();
@@ -124,8 +141,11 @@ std::vector<Doubt> doubtsOf(const Workbench& bench) {
     const NoteVerdict* v = bench.phraseEar().verdictOf(s.note);
     // Where all of it is beside what sounds, no note is at fault by itself.
     if (v == nullptr || bench.phraseEar().commonShift()) continue;
-    const QString sentence = text(sentenceOf(*v, s.note, view.guitar, spelling));
+    for (const MannerDoubt& d : bench.phraseEar().mannerOf(s.note))
+      doubts.push_back({s.note.id, s.note.at, text(sentenceOf(d)), true, kManner});
+    QString sentence = text(sentenceOf(*v, s.note, view.guitar, spelling));
     if (sentence.isEmpty()) continue;
+    sentence += onGrid(bench, s.note, v->late);
     const double weight = v->kind == NoteVerdict::Kind::somethingElse ? 1.5 + v->certainty
                           : v->kind == NoteVerdict::Kind::notHeard    ? 1.4
                           : v->bendDiffers                            ? 1.3

@@ -18,6 +18,7 @@
 namespace ear {
 namespace {
 
+constexpr double kAll = 1.0;  // of a wish
 constexpr int kMostShift = 24, kMostCapo = 12, kMostHand = 17;
 
 }  // namespace
@@ -60,6 +61,13 @@ RefingerWindow::RefingerWindow(Workbench& bench, QWidget* parent) : QDialog(pare
   form->addRow(tr("Higher by"), higher_);
   form->addRow(tr("First finger at"), hand_);
   form->addRow(tr("On"), strings_);
+  tone_ = new QComboBox(this);
+  tone_->setObjectName("refinger-tone");
+  tone_->addItem(tr("as it comes"), 0.0);
+  tone_->addItem(tr("thick, on low strings"), kAll);
+  tone_->addItem(tr("thin, on high strings"), -kAll);
+  tone_->setToolTip(tr("The same note is thicker higher up on a lower string"));
+  form->addRow(tr("Sound"), tone_);
   column->addLayout(form);
   column->addWidget(caption(tr("Ways, the easiest first"), this));
   ways_ = new QListWidget(this);
@@ -73,7 +81,7 @@ RefingerWindow::RefingerWindow(Workbench& bench, QWidget* parent) : QDialog(pare
   level_ =
       plainButton(this, "refinger-level", tr("As another level"), tr("The phrase stays as it is, with this beside it"));
   column->addLayout(rowOf({here_, level_}));
-  for (QComboBox* box : std::initializer_list<QComboBox*>{from_, to_, strings_})
+  for (QComboBox* box : std::initializer_list<QComboBox*>{from_, to_, strings_, tone_})
     connect(box, &QComboBox::activated, this, &RefingerWindow::refresh);
   for (QSpinBox* box : {capo_, higher_, hand_}) connect(box, &QSpinBox::valueChanged, this, &RefingerWindow::refresh);
   connect(ways_, &QListWidget::currentRowChanged, this, [this](int row) {
@@ -116,6 +124,7 @@ void RefingerWindow::refresh() {
   strings_->setStrings(names);
   PlacingWishes wishes;
   wishes.strings = strings_->strings();
+  wishes.thick = tone_->currentData().toDouble();
   if (hand_->value() > 0) wishes.hand = hand_->value();
   found_ = refingered(notes, writtenFor(), guitar, higher_->value(), wishes, 4);
   ways_->clear();

@@ -31,7 +31,7 @@ class RefingerWindow : public QDialog {
   void take(bool asLevel);
 
   Workbench& bench_;
-  QComboBox *from_, *to_;
+  QComboBox *from_, *to_, *tone_;
   QSpinBox *capo_, *higher_, *hand_;
   StringChoice* strings_;
   QLabel* lost_;

@@ -8,6 +8,7 @@
 #include <QLabel>
 #include <QListWidget>
 #include <QPushButton>
+#include <QShortcut>
 #include <QSpinBox>
 #include <QVBoxLayout>
 #include <algorithm>
@@ -15,6 +16,7 @@
 #include "app/theme/pieces.h"
 #include "app/theme/words.h"
 #include "core/base/text.h"
+#include "core/study/kept_tree.h"
 
 namespace ear {
 namespace {
@@ -94,7 +96,7 @@ PractisePage::PractisePage(Workbench& bench, QWidget* parent) : QWidget(parent),
   connect(breath_, &QDoubleSpinBox::valueChanged, this, &PractisePage::store);
   connect(bar_, &QCheckBox::toggled, this, &PractisePage::store);
   connect(&bench.practice(), &PracticeKeeper::changed, this, &PractisePage::refresh);
-  bench.session().whenChanged(kOfBrief | Changed::passages | Changed::log, this,
+  bench.session().whenChanged(kOfBrief | Changed::passages | Changed::phrases | Changed::log, this,
                               [this] { listPhrases(), listLog(), refresh(); });
   connect(&bench.transport(), &Transport::changed, this, &PractisePage::refresh);
   connect(&bench.selection(), &Selection::changed, this, &PractisePage::refresh);
@@ -160,7 +162,14 @@ QWidget* PractisePage::makeChain() {
   phrases_ = new QListWidget(group);
   phrases_->setObjectName("chain-phrases");
   phrases_->setAccessibleName(tr("Phrases of the chain"));
-  phrases_->setToolTip(tr("Mark the kept passages that make the chain; they are played in the order of time"));
+  phrases_->setToolTip(tr(
+      "Mark the passages and phrases that make the chain; drag them, or press Alt and Up or Down, into their order"));
+  phrases_->setDragDropMode(QAbstractItemView::InternalMove);
+  for (const int by : {-1, 1}) {
+    auto* move = new QShortcut(QKeySequence(by < 0 ? "Alt+Up" : "Alt+Down"), phrases_);
+    move->setContext(Qt::WidgetShortcut);
+    connect(move, &QShortcut::activated, this, [this, by] { moveInChain(by); });
+  }
   phrases_->setFixedHeight(96);
   times_ = number("chain-times", tr("Times for each"), 1, 16, tr(" times"));
   chain_ = plainButton(group, "practise-chain", tr("Play as a chain"), tr("Play the phrases one by one and joined"));
@@ -168,11 +177,13 @@ QWidget* PractisePage::makeChain() {
   column->addLayout(rowOf({times_, chain_}));
   connect(chain_, &QPushButton::clicked, this, [this] {
     std::vector<TimeSpan> spans;
-    for (int i = 0; i < phrases_->count(); ++i)
-      if (phrases_->item(i)->checkState() == Qt::Checked)
-        if (const Passage* p =
-                bench_.document().study().passage(phrases_->item(i)->data(Qt::UserRole).toString().toStdString()))
-          spans.push_back(p->span);
+    const Study& study = std::as_const(bench_.document()).study();
+    for (int i = 0; i < phrases_->count(); ++i) {
+      if (phrases_->item(i)->checkState() != Qt::Checked) continue;
+      const std::string id = phrases_->item(i)->data(Qt::UserRole).toString().toStdString();
+      if (const Passage* p = study.passage(id)) spans.push_back(p->span);
+      if (const Phrase* p = study.phrase(id)) spans.push_back(p->span);
+    }
     bench_.practice().startChain(std::move(spans));
   });
   return group;
@@ -213,22 +224,44 @@ void PractisePage::store() {
   bench_.practice().setSettings(settings);
 }
 
+void PractisePage::moveInChain(int by) {
+  const int from = phrases_->currentRow(), to = from + by;
+  if (from < 0 || to < 0 || to >= phrases_->count()) return;
+  QListWidgetItem* item = phrases_->takeItem(from);
+  phrases_->insertItem(to, item);
+  phrases_->setCurrentRow(to);
+}
+
+/// What is kept of the take, in the order it was put into; what is new comes behind, by time.
 void PractisePage::listPhrases() {
-  QStringList unmarked;
-  for (int i = 0; i < phrases_->count(); ++i)
-    if (phrases_->item(i)->checkState() != Qt::Checked) unmarked << phrases_->item(i)->data(Qt::UserRole).toString();
+  QStringList order, marked;
+  for (int i = 0; i < phrases_->count(); ++i) {
+    const QString id = phrases_->item(i)->data(Qt::UserRole).toString();
+    order << id;
+    if (phrases_->item(i)->checkState() == Qt::Checked) marked << id;
+  }
   phrases_->clear();
   if (bench_.take() == nullptr) return;
-  std::vector<Passage> passages;
-  for (const auto& p : bench_.document().study().passages)
-    if (p.take == bench_.take()->id) passages.push_back(p);
-  std::sort(passages.begin(), passages.end(), [](auto& a, auto& b) { return a.span.start < b.span.start; });
-  for (const auto& p : passages) {
-    auto* item = new QListWidgetItem(
-        tr("%1   %2").arg(text(clockTenths(p.span.start)), p.name.empty() ? tr("(no name)") : text(p.name)), phrases_);
-    item->setData(Qt::UserRole, text(p.id));
-    item->setFlags(item->flags() | Qt::ItemIsUserCheckable);
-    item->setCheckState(unmarked.contains(text(p.id)) ? Qt::Unchecked : Qt::Checked);
+  const Study& study = std::as_const(bench_.document()).study();
+  auto kept = keptTree(study, bench_.take()->id, {});
+  const auto placeOf = [&](const KeptSpan& k) {
+    const auto at = order.indexOf(text(k.id));
+    return at < 0 ? order.size() : at;
+  };
+  std::stable_sort(kept.begin(), kept.end(),
+                   [&](const KeptSpan& a, const KeptSpan& b) { return placeOf(a) < placeOf(b); });
+  for (const KeptSpan& k : kept) {
+    const bool phrase = k.kind == KeptSpan::Kind::phrase;
+    const std::string& name = phrase ? study.phrase(k.id)->name : study.passage(k.id)->name;
+    QString words = tr("%1   %2").arg(text(clockTenths(k.span.start)), name.empty() ? tr("(no name)") : text(name));
+    if (phrase) words += tr(", tab");
+    auto* item = new QListWidgetItem(words, phrases_);
+    item->setData(Qt::UserRole, text(k.id));
+    item->setFlags((item->flags() | Qt::ItemIsUserCheckable) & ~Qt::ItemIsDropEnabled);
+    // Passages are marked at first, phrases where nothing else is kept.
+    const bool fresh = !order.contains(text(k.id));
+    const bool first = fresh && (!phrase || study.passages.empty());
+    item->setCheckState(first || marked.contains(text(k.id)) ? Qt::Checked : Qt::Unchecked);
   }
 }
 

@@ -31,6 +31,7 @@ class PractisePage : public QWidget {
   QSpinBox* number(const char* name, const QString& title, int low, int high, const QString& suffix);
   void store();
   void listPhrases();
+  void moveInChain(int by);
   void listLog();
   void refresh();
 

@@ -140,26 +140,27 @@ void PhraseEar::hear(TimeSpan span, For what) {
       *heard = hearVoice(part, offset, progress);
     const std::shared_ptr<const HeardVoice> voice = std::move(heard);
     if (progress.cancelled()) return;
-    std::shared_ptr<const EarCheck> verdicts;
-    std::optional<Alike> alike;
+    std::shared_ptr<const Found> found;
     if (what == For::check) {
       const TimeMap noBeats;  // the notes have their seconds
       const PitchSalience salience = measureSalience(listeningMono(part), progress);
       const auto checked = [&](const std::vector<Note>& notes) {
         return checkByEar(notes, *voice, salience, {{}, noBeats}, guitar);
       };
-      verdicts = std::make_shared<const EarCheck>(checked(timed));
+      Found all{checked(timed)};
+      all.manner = mannerDoubts(timed, all.check, *voice, salience, guitar);
       double most = kSoundsHere;
       for (const auto& [other, notes] : others)
         if (const double share = shareHeard(checked(notes)); share >= most && !progress.cancelled())
-          most = share, alike = other;
+          most = share, all.alike = other;
+      found = std::make_shared<const Found>(std::move(all));
     }
     if (progress.cancelled()) return;
-    post([this, voice, verdicts, alike, span, what, id] {
+    post([this, voice, found, span, what, id] {
       const Phrase* now = bench_.phrases().phrase();
       if ((now != nullptr ? now->id : "") != id) return;
-      if (verdicts)
-        keepVerdicts(*verdicts, alike, span);
+      if (found)
+        keepVerdicts(*found, span);
       else
         useVoice(*voice, span, what == For::walk);
     });
@@ -194,7 +195,7 @@ void PhraseEar::useVoice(const HeardVoice& voice, TimeSpan span, bool thenWalk) 
   if (const Phrase* p = phrases.phrase()) here = *p;
   const PhraseTime time = phrases.timing(here);
   const Guitar guitar = phrases.phrase() != nullptr ? phrases.view().guitar : bench_.document().guitar();
-  auto found = suggestionsFor(from(voice.notes, span.start), time, {guitar});
+  auto found = suggestionsFor(from(voice.notes, span.start), time, {guitar, phrases.wishes()});
   if (found.empty())
     bench_.say(tr("No voice that stands out is heard here. Isolate the guitar, or take another passage."));
   if (thenWalk && !found.empty()) {
@@ -257,15 +258,26 @@ void PhraseEar::check() {
        For::check);
 }
 
-void PhraseEar::keepVerdicts(const EarCheck& check, const std::optional<Alike>& alike, TimeSpan span) {
+void PhraseEar::keepVerdicts(const Found& found, TimeSpan span) {
   verdicts_.clear();
-  alike_ = alike;
-  for (const ShownNote& s : bench_.phrases().view().shown.notes)
-    for (const NoteVerdict& v : check.verdicts)
-      if (v.note == s.note.id) verdicts_[s.note.id] = {s.note, v};
-  shift_ = ear::commonShift(check, bench_.phrases().view().notes, bench_.phrases().view().guitar);
-  unwritten_ = from(check.unwritten, span.start);
+  for (const Note& n : bench_.phrases().view().notes)
+    for (const NoteVerdict& v : found.check.verdicts)
+      if (v.note == n.id) verdicts_[n.id] = {n, v};
+  for (const MannerDoubt& d : found.manner)
+    if (const auto of = verdicts_.find(d.note); of != verdicts_.end()) of->second.manner.push_back(d);
+  alike_ = found.alike;
+  shift_ = ear::commonShift(found.check, bench_.phrases().view().notes, bench_.phrases().view().guitar);
+  unwritten_ = from(found.check.unwritten, span.start);
   emit changed();
+}
+
+std::vector<MannerDoubt> PhraseEar::mannerOf(const Note& note) const {
+  if (verdictOf(note) == nullptr) return {};
+  const Checked& then = verdicts_.at(note.id);
+  const bool same = then.note.attack == note.attack && then.note.slidFrom == note.slidFrom &&
+                    then.note.vibrato == note.vibrato && then.note.palmMuted == note.palmMuted &&
+                    then.note.letRing == note.letRing;
+  return same ? then.manner : std::vector<MannerDoubt>{};
 }
 
 const NoteVerdict* PhraseEar::verdictOf(const Note& note) const {

@@ -9,6 +9,7 @@
 
 #include "app/workbench/background_job.h"
 #include "core/checking/by_ear.h"
+#include "core/checking/manner.h"
 #include "core/phrase/entry/entry.h"
 #include "core/settings/isolation.h"
 #include "core/writing/suggestions.h"
@@ -71,6 +72,8 @@ class PhraseEar : public QObject {
   bool checked() const { return !verdicts_.empty(); }
   /// Of notes that have not been changed since.
   const NoteVerdict* verdictOf(const Note& note) const;
+  /// What of a note is played otherwise than written, of notes whose gestures have not been changed since.
+  std::vector<MannerDoubt> mannerOf(const Note& note) const;
   /// Semitones by which nearly all of it sounds beside what is written.
   std::optional<int> commonShift() const { return shift_; }
   /// Another phrase that is written otherwise and sounds here all the same: recorded alike, it seems.
@@ -90,11 +93,17 @@ class PhraseEar : public QObject {
   void progressed(double share);
 
  private:
+  /// What a check has found.
+  struct Found {
+    EarCheck check;
+    std::vector<MannerDoubt> manner{};
+    std::optional<Alike> alike{};
+  };
   enum class For { suggestions, everyVoice, walk, check };
   void hear(TimeSpan span, For what);
   void hearPassage(For what);
   void useVoice(const HeardVoice& voice, TimeSpan span, bool thenWalk);
-  void keepVerdicts(const EarCheck& check, const std::optional<Alike>& alike, TimeSpan span);
+  void keepVerdicts(const Found& found, TimeSpan span);
   std::vector<Note> timedNotes(std::span<const Note> notes, Seconds start) const;
   std::vector<std::pair<Alike, std::vector<Note>>> writtenOtherwise(Seconds start) const;
   void forgetHeard();
@@ -122,6 +131,7 @@ class PhraseEar : public QObject {
   struct Checked {
     Note note;
     NoteVerdict verdict;
+    std::vector<MannerDoubt> manner{};
   };
   std::map<int, Checked> verdicts_;
   std::optional<int> shift_;

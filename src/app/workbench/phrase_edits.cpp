@@ -305,12 +305,12 @@ void PhraseKeeper::moveChosenByFrets(int by) {
 std::vector<LinePlacing> PhraseKeeper::waysOfChosen(std::size_t most) const {
   const Guitar guitar = view().guitar;
   const auto some = chosenNotes();
-  return some.empty() ? std::vector<LinePlacing>{} : placeLine(guitar, lineOf(some, guitar), {}, most);
+  return some.empty() ? std::vector<LinePlacing>{} : placeLine(guitar, lineOf(some, guitar), wishes(), most);
 }
 
 void PhraseKeeper::placeAnew(std::size_t way) {
   const Guitar guitar = view().guitar;
-  const auto ways = refingered(chosenNotes(), guitar, guitar, 0, {}, way + 1);
+  const auto ways = refingered(chosenNotes(), guitar, guitar, 0, wishes(), way + 1);
   if (way >= ways.size()) return;
   changeChosen(tr("Another place on the neck"), [&](Note& n) {
     for (const Note& placed : ways[way].notes)

@@ -326,6 +326,12 @@ SlipContext PhraseKeeper::slipContext() const {
   return p != nullptr ? SlipContext{view().guitar, p->scales, p->meant} : SlipContext{bench_.document().guitar()};
 }
 
+PlacingWishes PhraseKeeper::wishes() const {
+  PlacingWishes wishes;
+  if (const Phrase* p = phrase()) wishes.inUse = placesInBoxes(view().guitar, p->scales);
+  return wishes;
+}
+
 ScaleUse PhraseKeeper::scalesUsed() const {
   const auto key = settled(bench_.brief().key);
   return key ? ear::scalesUsed(view().guitar, notes(), key->tonic) : ScaleUse{};

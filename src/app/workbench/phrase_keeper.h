@@ -75,6 +75,8 @@ class PhraseKeeper : public QObject {
   SlipContext slipContext() const;
   /// The stated scale where the caret stands; null where none is.
   const ScaleStretch* scaleInHand() const;
+  /// What is wished of places for its notes: the boxes that are stated.
+  PlacingWishes wishes() const;
   /// What the notes of the phrase in hand lie in, on the tonic of the key; empty where that is not settled.
   ScaleUse scalesUsed() const;
   /// States the scale and its box of the stretch where the caret stands; nothing: none is stated.

@@ -225,6 +225,16 @@ std::string sentenceOf(const NoteVerdict& v, const Note& note, const Guitar& gui
   if (v.kind == Kind::somethingElse) {
     const auto written = pitchAtStart(guitar, note);
     text = name(*v.heard) + " is heard here" + (written ? ", not " + name(*written) : "") + ".";
+    // Over all nodes but the twelfth a harmonic and the fretted note are two pitches.
+    const int midi = static_cast<int>(std::lround(v.heard->value)), fretted = guitar.pitch(note.place);
+    const bool natural = note.harmonic && note.harmonic->kind == PlayedHarmonic::Kind::natural;
+    if (natural && midi == fretted) text += " It is fretted, by that.";
+    if (!note.harmonic && written) {
+      Note touched = note;
+      touched.harmonic = PlayedHarmonic{};
+      const auto sounds = pitchAtStart(guitar, touched);
+      if (sounds && std::lround(sounds->value) == midi) text += " A harmonic over the fret would sound so.";
+    }
   }
   const auto add = [&](const std::string& sentence) { text += (text.empty() ? "" : " ") + sentence; };
   if (v.bendDiffers) {

@@ -60,6 +60,14 @@ std::optional<NeckRegion> regionOf(const Guitar& guitar, const Scale& scale, int
   return best;
 }
 
+std::vector<FretPosition> placesInBoxes(const Guitar& guitar, std::span<const ScaleStretch> stretches) {
+  std::vector<FretPosition> places;
+  for (const ScaleStretch& s : stretches)
+    for (const Box& b : boxesOn(guitar, s.scale))
+      if (b.region.number == s.box) places.insert(places.end(), b.region.places.begin(), b.region.places.end());
+  return places;
+}
+
 ScaleUse scalesUsed(const Guitar& guitar, std::span<const Note> notes, PitchClass tonic) {
   ScaleUse use;
   std::vector<std::pair<const Note*, PitchClass>> line;

@@ -25,6 +25,9 @@ const ScaleStretch* stretchAt(std::span<const ScaleStretch> stretches, Beats at)
 /// scale has no such box.
 std::optional<NeckRegion> regionOf(const Guitar& guitar, const Scale& scale, int box, std::span<const Note> notes);
 
+/// Every place of the boxes that are stated, an octave up as well; empty where none is.
+std::vector<FretPosition> placesInBoxes(const Guitar& guitar, std::span<const ScaleStretch> stretches);
+
 /// What a line uses by its notes.
 struct ScaleUse {
   std::vector<ScaleStretch> stretches{};

@@ -65,6 +65,8 @@ TEST(ScaleStretch, AnOctaveUpItIsTheSameBox) {
   ASSERT_THAT(use.stretches, SizeIs(1));
   EXPECT_EQ(use.stretches[0].box, 1);
   EXPECT_EQ(regionOf(Guitar{}, use.stretches[0].scale, 1, line(high))->firstFinger, 17);
+  const auto places = placesInBoxes(Guitar{}, use.stretches);
+  for (const FretPosition p : high) EXPECT_NE(std::find(places.begin(), places.end(), p), places.end());
   EXPECT_FALSE(regionOf(Guitar{}, use.stretches[0].scale, 9, line(high)).has_value());
 }
 
