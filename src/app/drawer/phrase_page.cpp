@@ -200,7 +200,7 @@ void PhrasePage::showLink() {
   const bool linked = p != nullptr && p->link.has_value();
   const auto near = bench_.phrases().nearest();
   const auto& alike = bench_.phraseEar().alike();
-  const bool tells = linked || !likeThis().empty();
+  const bool tells = linked || near || alike;
   for (QWidget* w : std::initializer_list<QWidget*>{link_, detach_, beside_}) w->setVisible(tells);
   if (beside_->isChecked() && !tells) beside_->setChecked(false);
   detach_->setText(linked ? tr("Make it its own") : tr("Make it a link"));

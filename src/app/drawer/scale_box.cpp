@@ -57,12 +57,12 @@ ScaleBox::ScaleBox(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(
   refresh();
 }
 
-/// The scale of a choice; nothing for none.
+/// The scale of a choice, on the tonic that the choices are named by; nothing for none.
 std::optional<Scale> ScaleBox::scaleOf(const QVariant& kind) const {
   const ScaleStretch* here = bench_.phrases().scaleInHand();
   const auto key = settled(bench_.brief().key);
   if (kind.toInt() < 0 || (!key && here == nullptr)) return std::nullopt;
-  return Scale{key ? key->tonic : here->scale.tonic, static_cast<ScaleKind>(kind.toInt())};
+  return Scale{here != nullptr ? here->scale.tonic : key->tonic, static_cast<ScaleKind>(kind.toInt())};
 }
 
 /// The scales on the tonic of the key; without one there is nothing to choose from.

@@ -80,7 +80,13 @@ CompareWindow::CompareWindow(Workbench& bench, QWidget* parent) : QDialog(parent
     second ? hear(o->take, o->span, difference_->secondTime[c]) : hear(take_, passage_, difference_->firstTime[c]);
   });
   connect(&bench.analysis(), &Analysis::soundReady, this, [this] {
-    if (const auto next = std::exchange(awaited_, std::nullopt)) hear(bench_.take()->id, next->first, next->second);
+    const auto next = std::exchange(awaited_, std::nullopt);
+    if (!next || bench_.take() == nullptr) return;
+    // Another take may have been chosen meanwhile.
+    const std::string& now = bench_.take()->id;
+    const auto wanted = [&](const Other& o) { return o.take == now && o.span == next->first; };
+    if ((now == take_ && next->first == passage_) || std::any_of(others_.begin(), others_.end(), wanted))
+      hear(now, next->first, next->second);
   });
   find();
 }

@@ -13,7 +13,7 @@ namespace {
 
 constexpr Seconds kNear{0.12};                            // of a written and a heard start
 constexpr Seconds kFrom{0.02}, kOver{0.12}, kLong{0.04};  // behind an attack, where fading is measured
-constexpr std::string_view kMeasured = "54 licks of two sources (seeds 6601, 6606), 2026-11-29";
+constexpr std::string_view kMeasured = "39 licks of two sources (seeds 6601, 6606), 2026-11-29";
 
 struct Parameters {
   Cents wide = parameter("manner.wide", Cents(18), "cents", kMeasured);  ///< of a vibrato that is told
@@ -65,7 +65,8 @@ Manner mannerOf(const Note& note, const PlayedNote* heard, const HeardVoice& voi
   }
   if (!note.free) return manner;
   for (const PlayedNote& p : voice.notes)
-    if (p.bend && p.bend->again && p.note.span.start > note.free->start + kNear && p.note.span.start < note.free->end)
+    if (p.bend && p.bend->again && p.note.span.start > note.free->start + kNear &&
+        p.note.span.start < note.free->end - kNear)  // what starts there is the next note
       ++manner.again;
   const auto pitch = pitchAtStart(guitar, note);
   if (!pitch || note.bend) return manner;  // what moves away does not fade
