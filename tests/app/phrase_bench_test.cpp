@@ -611,6 +611,30 @@ TEST_F(PhraseBenchTest, APhraseGoesToOtherStringsWhereTheyHaveItsNotes) {
   }
 }
 
+TEST_F(PhraseBenchTest, APhraseLiesUnderAShapeOfTheChordBeneathIt) {
+  phrases().open(id(2));
+  ASSERT_FALSE(phrases().chordsUnder().empty());
+  auto* window = window_->openRefinger();
+  auto* over = window->findChild<QComboBox*>("refinger-over");
+  const auto inside = [&](const QString& shape) {
+    const auto places = placesInShape(phrases().view().guitar, phrases().chordsUnder(), shape.toStdString());
+    return std::count_if(notes().begin(), notes().end(), [&](const ShownNote& s) {
+      return std::find(places.begin(), places.end(), s.note.place) != places.end();
+    });
+  };
+  for (const QString shape : {"E shape", "A shape"}) {
+    const auto before = inside(shape);
+    over->setCurrentIndex(over->findText(shape));
+    ASSERT_EQ(over->currentText(), shape);
+    emit over->activated(over->currentIndex());
+    EXPECT_EQ(over->currentText(), shape);
+    window->findChild<QPushButton*>("refinger-here")->click();
+    EXPECT_GE(inside(shape), std::max<std::ptrdiff_t>(before, 2)) << shape.toStdString();
+    window = window_->openRefinger();
+    over = window->findChild<QComboBox*>("refinger-over");
+  }
+}
+
 TEST_F(PhraseBenchTest, APhraseSoundsThickerOnLowStringsAndLiesInTheStatedBox) {
   phrases().open(id(2));
   auto* window = window_->openRefinger();

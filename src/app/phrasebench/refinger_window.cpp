@@ -61,6 +61,11 @@ RefingerWindow::RefingerWindow(Workbench& bench, QWidget* parent) : QDialog(pare
   form->addRow(tr("Higher by"), higher_);
   form->addRow(tr("First finger at"), hand_);
   form->addRow(tr("On"), strings_);
+  over_ = new QComboBox(this);
+  over_->setObjectName("refinger-over");
+  over_->setToolTip(
+      tr("Where the hand is anyway: the boxes that the phrase states, or a shape of the chords under it"));
+  form->addRow(tr("Under the hand"), over_);
   tone_ = new QComboBox(this);
   tone_->setObjectName("refinger-tone");
   tone_->addItem(tr("as it comes"), 0.0);
@@ -81,7 +86,7 @@ RefingerWindow::RefingerWindow(Workbench& bench, QWidget* parent) : QDialog(pare
   level_ =
       plainButton(this, "refinger-level", tr("As another level"), tr("The phrase stays as it is, with this beside it"));
   column->addLayout(rowOf({here_, level_}));
-  for (QComboBox* box : std::initializer_list<QComboBox*>{from_, to_, strings_, tone_})
+  for (QComboBox* box : std::initializer_list<QComboBox*>{from_, to_, strings_, over_, tone_})
     connect(box, &QComboBox::activated, this, &RefingerWindow::refresh);
   for (QSpinBox* box : {capo_, higher_, hand_}) connect(box, &QSpinBox::valueChanged, this, &RefingerWindow::refresh);
   connect(ways_, &QListWidget::currentRowChanged, this, [this](int row) {
@@ -126,6 +131,8 @@ void RefingerWindow::refresh() {
   wishes.strings = strings_->strings();
   wishes.thick = tone_->currentData().toDouble();
   if (hand_->value() > 0) wishes.hand = hand_->value();
+  offerShapes(guitar);
+  wishes.inUse = placesInUse(guitar);
   found_ = refingered(notes, writtenFor(), guitar, higher_->value(), wishes, 4);
   ways_->clear();
   for (const Refingered& way : found_) ways_->addItem(capitalised(text(sentenceOf(way.way))));
@@ -135,6 +142,26 @@ void RefingerWindow::refresh() {
   here_->setText(own ? tr("Write it so") : tr("As a phrase of that guitar"));
   here_->setEnabled(!found_.empty());
   level_->setEnabled(!found_.empty() && own);
+}
+
+void RefingerWindow::offerShapes(const Guitar& guitar) {
+  QStringList offered = {tr("nothing in particular")};
+  if (const Phrase* p = bench_.phrases().phrase(); p != nullptr && !placesInBoxes(guitar, p->scales).empty())
+    offered << tr("the boxes it states");
+  std::vector<Chord> chords = bench_.phrases().chordsUnder();
+  if (!chords.empty())
+    for (const NeckRegion& shape : shapesOf(guitar, chords.front())) offered << text(shape.label);
+  const QString chosen = over_->currentText();
+  over_->clear();
+  over_->addItems(offered);
+  over_->setCurrentIndex(std::max(0, over_->findText(chosen)));
+}
+
+std::vector<FretPosition> RefingerWindow::placesInUse(const Guitar& guitar) const {
+  const Phrase* p = bench_.phrases().phrase();
+  if (p == nullptr || over_->currentIndex() <= 0) return {};
+  if (over_->currentText() == tr("the boxes it states")) return placesInBoxes(guitar, p->scales);
+  return placesInShape(guitar, bench_.phrases().chordsUnder(), over_->currentText().toStdString());
 }
 
 void RefingerWindow::take(bool asLevel) {

@@ -26,12 +26,14 @@ class RefingerWindow : public QDialog {
 
  private:
   void refresh();
+  void offerShapes(const Guitar& guitar);
+  std::vector<FretPosition> placesInUse(const Guitar& guitar) const;
   Guitar writtenFor() const;
   Guitar playedOn() const;
   void take(bool asLevel);
 
   Workbench& bench_;
-  QComboBox *from_, *to_, *tone_;
+  QComboBox *from_, *to_, *over_, *tone_;
   QSpinBox *capo_, *higher_, *hand_;
   StringChoice* strings_;
   QLabel* lost_;

@@ -149,6 +149,8 @@ void PhraseEar::hear(TimeSpan span, For what) {
       };
       Found all{checked(timed)};
       all.manner = mannerDoubts(timed, all.check, *voice, salience, guitar);
+      const auto strokes = strokeDoubts(timed, all.check, part);
+      all.manner.insert(all.manner.end(), strokes.begin(), strokes.end());
       double most = kSoundsHere;
       for (const auto& [other, notes] : others)
         if (const double share = shareHeard(checked(notes)); share >= most && !progress.cancelled())

@@ -332,6 +332,18 @@ PlacingWishes PhraseKeeper::wishes() const {
   return wishes;
 }
 
+std::vector<Chord> PhraseKeeper::chordsUnder() const {
+  std::vector<Chord> chords;
+  const Phrase* p = phrase();
+  if (p == nullptr || bench_.take() == nullptr || p->take != bench_.take()->id) return chords;
+  for (const ShownChord& c : bench_.document().chords())
+    if (c.chord && (c.origin != Origin::measured || c.certainty >= kLikely) &&
+        overlap(c.span, p->span) > Transport::kBlink &&
+        std::find(chords.begin(), chords.end(), *c.chord) == chords.end())
+      chords.push_back(*c.chord);
+  return chords;
+}
+
 ScaleUse PhraseKeeper::scalesUsed() const {
   const auto key = settled(bench_.brief().key);
   return key ? ear::scalesUsed(view().guitar, notes(), key->tonic) : ScaleUse{};

@@ -77,6 +77,8 @@ class PhraseKeeper : public QObject {
   const ScaleStretch* scaleInHand() const;
   /// What is wished of places for its notes: the boxes that are stated.
   PlacingWishes wishes() const;
+  /// Chords that sound while the phrase in hand does, each once, as far as they are at least likely.
+  std::vector<Chord> chordsUnder() const;
   /// What the notes of the phrase in hand lie in, on the tonic of the key; empty where that is not settled.
   ScaleUse scalesUsed() const;
   /// States the scale and its box of the stretch where the caret stands; nothing: none is stated.

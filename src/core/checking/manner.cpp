@@ -7,12 +7,15 @@
 
 #include "core/base/parameter.h"
 #include "core/base/text.h"
+#include "core/listening/rhythm/strokes.h"
 
 namespace ear {
 namespace {
 
 constexpr Seconds kNear{0.12};                            // of a written and a heard start
 constexpr Seconds kFrom{0.02}, kOver{0.12}, kLong{0.04};  // behind an attack, where fading is measured
+constexpr Seconds kLeastTremolo{0.33}, kEarly{0.04};      // of its length; by which a stroke may come before it
+constexpr double kMiscounted = 1.2;                       // strokes that are missed or heard twice
 constexpr std::string_view kMeasured = "39 licks of two sources (seeds 6601, 6606), 2026-11-29";
 
 struct Parameters {
@@ -33,6 +36,11 @@ double levelIn(const PitchSalience& salience, const FrameClock& clock, TimeSpan 
     for (int b = bin - 1; b <= bin + 1; ++b)
       most = std::max(most, salience.level[i * PitchSalience::kBins + static_cast<std::size_t>(b)]);
   return static_cast<double>(most);
+}
+
+bool isHeard(const EarCheck& check, const Note& note) {
+  return std::any_of(check.verdicts.begin(), check.verdicts.end(),
+                     [&](const NoteVerdict& v) { return v.note == note.id && v.kind == NoteVerdict::Kind::heard; });
 }
 
 const PlayedNote* heardAt(const HeardVoice& voice, Seconds start) {
@@ -85,9 +93,7 @@ std::vector<MannerDoubt> mannerDoubts(std::span<const Note> notes, const EarChec
   std::vector<MannerDoubt> doubts;
   for (std::size_t i = 0; i < notes.size(); ++i) {
     const Note& n = notes[i];
-    const auto verdict = std::find_if(check.verdicts.begin(), check.verdicts.end(),
-                                      [&](const NoteVerdict& v) { return v.note == n.id; });
-    if (!n.free || verdict == check.verdicts.end() || verdict->kind != NoteVerdict::Kind::heard) continue;
+    if (!n.free || !isHeard(check, n)) continue;
     const Manner manner = mannerOf(n, heardAt(voice, n.free->start), voice, salience, guitar);
     const auto tell = [&](Kind kind, double value) { doubts.push_back({n.id, kind, value}); };
     if (!n.vibrato && !n.trill && manner.vibrato && *manner.vibrato >= kPar.wide)
@@ -98,6 +104,24 @@ std::vector<MannerDoubt> mannerDoubts(std::span<const Note> notes, const EarChec
     if (n.palmMuted && manner.fading && *manner.fading < kPar.muted) tell(Kind::ringsOn, *manner.fading);
     if (n.letRing && manner.fading && *manner.fading > kPar.ringing) tell(Kind::damped, *manner.fading);
     if (n.bend && manner.again != n.bend->again) tell(Kind::again, manner.again);
+  }
+  return doubts;
+}
+
+std::vector<MannerDoubt> strokeDoubts(std::span<const Note> notes, const EarCheck& check, const Recording& passage) {
+  std::vector<MannerDoubt> doubts;
+  for (const Note& n : notes) {
+    if (!n.tremolo || !n.free || n.free->length() < kLeastTremolo || !isHeard(check, n)) continue;
+    // Of the note alone, so that a louder one elsewhere does not hide its strokes.
+    const TimeSpan around{std::max(Seconds(0), n.free->start - kNear), n.free->end + kNear};
+    const PassageStrokes heard = measureStrokes(excerpt(passage, around));
+    if (heard.repeats == Repeats::tremolo) continue;  // a wave of loudness has no strokes to count
+    const Seconds from = n.free->start - around.start - kEarly, to = n.free->end - around.start - kEarly;
+    const auto count = std::count_if(heard.attacks.begin(), heard.attacks.end(),
+                                     [&](const StruckMoment& s) { return s.time >= from && s.time < to; });
+    const double written = n.tremolo->strokesInBeat * n.length.value();
+    if (std::abs(static_cast<double>(count) - written) > kMiscounted)
+      doubts.push_back({n.id, MannerDoubt::Kind::strokes, static_cast<double>(count)});
   }
   return doubts;
 }
@@ -116,6 +140,8 @@ std::string sentenceOf(const MannerDoubt& doubt) {
     case MannerDoubt::Kind::again:
       return doubt.value == 0 ? std::string("It is not heard struck again.")
                               : "It is struck again " + value + (doubt.value == 1 ? " time." : " times.");
+    case MannerDoubt::Kind::strokes:
+      return value + " strokes are counted while it lasts.";
   }
   return {};
 }

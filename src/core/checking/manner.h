@@ -26,6 +26,7 @@ struct MannerDoubt {
     ringsOn,   ///< written palm-muted; value: dB
     damped,    ///< written to ring; value: dB
     again,     ///< struck again so often; value: times
+    strokes,   ///< picked so often while it lasts; value: strokes
   };
   int note = 0;  ///< id
   Kind kind{};
@@ -46,6 +47,12 @@ Manner mannerOf(const Note& note, const PlayedNote* heard, const HeardVoice& voi
 /// @param check  of the same notes
 std::vector<MannerDoubt> mannerDoubts(std::span<const Note> notes, const EarCheck& check, const HeardVoice& voice,
                                       const PitchSalience& salience, const Guitar& guitar);
+
+/// Strokes of the pick counted in notes that are written as a tremolo, where others are written than are heard, or none
+/// are: attacks of the passage (strokes.h) within the note. Notes under a third of a second are not asked.
+/// @param notes    with their seconds in `free` and their beats beside, in order
+/// @param passage  that the check was made of
+std::vector<MannerDoubt> strokeDoubts(std::span<const Note> notes, const EarCheck& check, const Recording& passage);
 
 /// "It rings on: no palm mute by its sound."
 std::string sentenceOf(const MannerDoubt& doubt);

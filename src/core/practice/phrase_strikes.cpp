@@ -17,7 +17,8 @@ constexpr Seconds kLetRing{3.0};                               // beyond the wri
 constexpr Seconds kBend{0.14}, kSlide{0.07};                   // where the note is long enough
 constexpr double kUsualVibrato = 5.5;                          // Hz (common practice, no source: 4 to 8)
 constexpr Cents kUsualWidth{25}, kWideWidth{60};
-constexpr double kUsualTrill = 8.0;  // changes a second
+constexpr double kUsualTrill = 8.0;     // changes a second
+constexpr double kUsualTremolo = 10.0;  // strokes a second
 
 /// One note with its time.
 struct Timed {
@@ -38,6 +39,7 @@ class StringLine {
     else
       strike(t);
     gestures(t);
+    if (n.tremolo && !n.bend && !n.dive) strokes(t);  // a new stroke would start from the fret
     end_ = t.span.end;
   }
 
@@ -126,6 +128,19 @@ class StringLine {
            std::min(kSlide * 2, length * 0.5));
     const bool shortened = n.staccato || n.ending == Ending::choked;
     until_ = shortened ? from + length * 0.5 : n.letRing ? t.span.end + kLetRing : t.span.end;
+  }
+
+  /// Struck anew while it lasts.
+  void strokes(const Timed& t) {
+    const double inAll = t.note->tremolo->strokesInBeat > 0 && !t.note->free
+                             ? t.note->tremolo->strokesInBeat * t.note->length.value()
+                             : kUsualTremolo * t.span.length().value;
+    for (int i = 1; i < std::lround(inAll); ++i) {
+      const Timed stroke{t.note, {t.span.start + t.span.length() * (i / inAll), t.span.end}};
+      const Seconds until = until_;
+      strike(stroke);
+      until_ = until;
+    }
   }
 
   /// Half waves from the middle up and down, in the latter part of the note.

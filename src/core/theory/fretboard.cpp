@@ -102,6 +102,19 @@ std::vector<NeckRegion> shapesOf(const Guitar& guitar, const Chord& chord) {
   return regions;
 }
 
+std::vector<FretPosition> placesInShape(const Guitar& guitar, std::span<const Chord> chords, std::string_view label) {
+  std::vector<FretPosition> places;
+  for (const Chord& chord : chords)
+    for (const NeckRegion& shape : shapesOf(guitar, chord)) {
+      if (shape.label != label) continue;
+      for (const FretPosition low : shape.places)
+        for (const FretPosition p : {low, FretPosition{low.string, low.fret + 12}})
+          if (p.fret <= guitar.lastFret(p.string) && std::find(places.begin(), places.end(), p) == places.end())
+            places.push_back(p);
+    }
+  return places;
+}
+
 std::optional<std::vector<FretPosition>> parseFrets(std::string_view text, int strings) {
   const bool spaced = text.find_first_of(" -,") != std::string_view::npos;
   std::vector<FretPosition> places;

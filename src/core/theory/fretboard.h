@@ -63,6 +63,9 @@ NeckRegion positionAt(const Guitar& guitar, const Scale& scale, int firstFinger)
 /// intervals), or by the string that carries the root (in others).
 std::vector<NeckRegion> shapesOf(const Guitar& guitar, const Chord& chord);
 
+/// Every place of these chords under one of their shapes, and an octave up. @param label  as shapesOf() names it
+std::vector<FretPosition> placesInShape(const Guitar& guitar, std::span<const Chord> chords, std::string_view label);
+
 /// Notes of frets written from the lowest string to the highest, as "x32010" or "x 0 2 2 2 0" or "10 x 9 9 x x".
 /// @return a place for each sounding string; empty when it cannot be read or has another count of strings
 std::optional<std::vector<FretPosition>> parseFrets(std::string_view text, int strings = 6);

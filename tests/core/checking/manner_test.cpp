@@ -109,5 +109,36 @@ TEST(Manner, ASlideFromElsewhereAndABendThatIsNotStruckAgainAreTold) {
   EXPECT_THAT(told(), IsEmpty()) << "what is another note is not asked how it is played";
 }
 
+/// One note of 1.2 seconds on the third string, fret 7, struck so often a second.
+Recording tremolo(double strokes) {
+  return test::soundOf(1.6, 44100, [=](double t) {
+    const double since = t - 0.2;
+    if (since < 0 || since > 1.2) return 0.0;
+    const double stroke = std::fmod(since, 1 / strokes);
+    double sum = 0;
+    for (int h = 1; h <= 10; ++h)
+      sum += 0.1 * std::sin(2 * std::numbers::pi * h * 196.0 * std::exp2(7 / 12.0) * stroke);
+    return sum * std::exp(-12 * stroke) * std::min(1.0, stroke / 0.002);
+  });
+}
+
+TEST(Manner, StrokesOfATremoloAreCounted) {
+  Note n = note(1, 3, 7, 0, 2);  // two beats of 0.6 s
+  n.free = TimeSpan{Seconds(0.2), Seconds(1.4)};
+  n.tremolo = Tremolo{4};
+  EarCheck check;
+  check.verdicts.push_back({1, NoteVerdict::Kind::heard});
+  const double eight = 8 / 1.2, twelve = 12 / 1.2;
+  EXPECT_THAT(strokeDoubts({&n, 1}, check, tremolo(eight)), IsEmpty());
+  const auto told = strokeDoubts({&n, 1}, check, tremolo(twelve));
+  ASSERT_EQ(told.size(), 1U);
+  EXPECT_EQ(told[0].kind, Kind::strokes);
+  EXPECT_NEAR(told[0].value, 12, 1);
+  n.tremolo = Tremolo{};
+  EXPECT_EQ(strokeDoubts({&n, 1}, check, tremolo(eight)).size(), 1U) << "no count is written: it is told";
+  check.verdicts[0].kind = NoteVerdict::Kind::notHeard;
+  EXPECT_THAT(strokeDoubts({&n, 1}, check, tremolo(eight)), IsEmpty());
+}
+
 }  // namespace
 }  // namespace ear

@@ -75,6 +75,18 @@ TEST_F(PhraseStrikes, WhatIsLedIsNoNewStroke) {
   EXPECT_NEAR(found[0].until, 6000, 1e-9);
 }
 
+TEST_F(PhraseStrikes, ATremoloIsPickedAsOftenAsItIsWritten) {
+  Note n = note(1, 3, 12, 0, 2);
+  n.tremolo = Tremolo{4};
+  const auto found = strikes({n, note(2, 3, 10, 2)});
+  ASSERT_THAT(found, SizeIs(9)) << "four in each of two beats, and the next note";
+  for (std::size_t i = 0; i < 8; ++i) {
+    EXPECT_NEAR(found[i].from, 4000 + 125.0 * static_cast<double>(i), 1e-6);
+    EXPECT_NEAR(found[i].until, found[i].from + 125, 1e-6);
+    EXPECT_EQ(found[i].pluck.pitch, found[0].pluck.pitch);
+  }
+}
+
 TEST_F(PhraseStrikes, MutesShortenAndWhatRingsEndsWhereItsStringIsNeeded) {
   Note muted = note(1, 3, 5), ringing = note(2, 2, 5), next = note(3, 2, 7, 2), shortNote = note(4, 4, 5);
   muted.palmMuted = true, ringing.letRing = true, shortNote.staccato = true;

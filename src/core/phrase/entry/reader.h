@@ -62,6 +62,7 @@ class EntryReader {
   void slurWord();
   void releaseWord();
   void trillWord();
+  void tremoloWord();
   void fingerWord();
   void pluckWord();
   void againWord();

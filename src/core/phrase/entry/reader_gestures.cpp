@@ -26,8 +26,7 @@ constexpr std::pair<Word, void (*)(Note&)> kPlain[] = {{Word::vibrato, [](Note& 
                                                        {Word::barre, [](Note& n) { n.barred = true; }},
                                                        {Word::stays, [](Note& n) { n.keptDown = true; }},
                                                        {Word::hybrid, [](Note& n) { n.picking = Picking::hybrid; }},
-                                                       {Word::lifted, [](Note& n) { n.bar = SlideBar::lifted; }},
-                                                       {Word::tremolo, [](Note& n) { n.tremolo = Tremolo{}; }}};
+                                                       {Word::lifted, [](Note& n) { n.bar = SlideBar::lifted; }}};
 
 }  // namespace
 
@@ -54,6 +53,8 @@ bool EntryReader::gesture() {
       return true;
     case Word::trill:
       return trillWord(), true;
+    case Word::tremolo:
+      return tremoloWord(), true;
     case Word::pinch:
     case Word::harmonic:
       return harmonicWord(), true;
@@ -124,6 +125,14 @@ void EntryReader::trillWord() {
   if (!is(Word::number)) return problem(token.range, "A trill with which fret?");
   mark([fret = here().value](Note& n) { n.trill = Trill{fret}; });
   ++at_;
+}
+
+/// "tremolo 6 per beat", or as fast as can be.
+void EntryReader::tremoloWord() {
+  ++at_;
+  const bool counted = is(Word::number) && is(Word::per, 1) && is(Word::beats, 2);
+  mark([strokes = counted ? here().value : 0](Note& n) { n.tremolo = Tremolo{strokes}; });
+  if (counted) at_ += 3;
 }
 
 void EntryReader::fingerWord() {

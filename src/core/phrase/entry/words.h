@@ -100,6 +100,7 @@ enum class Word {
   dotted,
   triplet,
   beats,
+  per,
   note,
   rest,
   count,
