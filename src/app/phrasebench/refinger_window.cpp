@@ -99,7 +99,7 @@ RefingerWindow::RefingerWindow(Workbench& bench, QWidget* parent) : QDialog(pare
   connect(here_, &QPushButton::clicked, this, [this] { take(false); });
   connect(level_, &QPushButton::clicked, this, [this] { take(true); });
   connect(&bench.phrases(), &PhraseKeeper::changed, this, &RefingerWindow::refresh);
-  resize(440, 470);
+  resize(440, 520);
   refresh();
 }
 

@@ -17,6 +17,7 @@
 #include "app/hear/freeze_window.h"
 #include "app/keys/key_window.h"
 #include "app/phrasebench/phrase_bench.h"
+#include "app/phrasebench/refinger_window.h"
 #include "app/settings/naming_window.h"
 #include "app/sheet/sheet_window.h"
 #include "app/tuneup/tune_up_window.h"
@@ -41,6 +42,7 @@ QPixmap pictureOf(DeskWindow& window, const QString& view) {
     }
     return tune->grab();
   }
+  if (view == "refinger") return window.openRefinger()->grab();
   if (view == "times") return window.openJumps()->grab();
   if (view == "strokes") {
     auto* strokes = window.openStrokes();
