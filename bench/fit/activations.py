@@ -13,12 +13,15 @@ Usage: activations.py --fit A.npz [B.npz ...] --judge C.npz [...] [--steps 1500]
 import argparse
 import datetime
 import time
+from pathlib import Path
 
 import numpy as np
 import torch
 from torch import nn
 
-from activation_frames import BINS, BINS_PER_SEMITONE, FIRST_NOTE, LOWEST, NOTES
+from activation_frames import BINS, BINS_PER_SEMITONE, FIRST_NOTE, HOP, LOWEST, NOTES, RATE
+
+CHECK = Path(__file__).resolve().parent.parent.parent / "tests/core/listening/frontend/guitar_activations.check"
 
 LONG_SHIFTS = (0.5, 1, 2, 3, 4, 5, 6)  # of the middle in long windows
 SIDE_SHIFTS = (1, 2, 3)
@@ -64,6 +67,53 @@ class Network(nn.Module):
         return self.out(torch.cat([x, p, w], 1))  # batch x 2 x frames x notes
 
 
+def written(network, calibration):
+    """All numbers in the order in which src/core/listening/frontend/guitar_activations.cpp reads them."""
+    numbers = []
+
+    def filters(weight):  # outputs x inputs x frames x places
+        numbers.append(weight.detach().permute(2, 0, 3, 1).reshape(-1).numpy())
+
+    def bias(layer):
+        numbers.append(layer.bias.detach().numpy())
+
+    for layer in (network.fine, network.note, network.time, network.pitch):
+        filters(layer.weight), bias(layer)
+    c = network.time.out_channels
+    filters(network.again.weight[:, :c]), filters(network.again.weight[:, c:]), bias(network.again)
+    filters(network.wide.weight), bias(network.wide)
+    b = network.note.out_channels
+    for part in (slice(0, b), slice(b, b + c), slice(b + c, b + 2 * c)):
+        filters(network.out.weight[:, part])
+    bias(network.out)
+    numbers.append(np.array(calibration, np.float32).T.reshape(-1))  # slopes, then shifts
+    return np.concatenate(numbers).astype("<f4")
+
+
+def check(network, calibration):
+    """What the program has to answer to frames made by a formula, a line for each of a few: frame, note, both."""
+    t, p, b = np.meshgrid(np.arange(24), np.arange(3), np.arange(BINS), indexing="ij")
+    frames = (1 + np.sin(0.37 * t + 1.3 * p + 0.11 * b)).astype(np.float32)
+    with torch.no_grad():
+        odds = network(stacked(torch.from_numpy(frames)[None]) / 3)[0].numpy()
+    lines = ["# frame, note, log odds of sounding and struck, calibrated; of log levels 1 + sin(0.37 frame + 1.3 plane + 0.11 bin)"]
+    for frame in (0, 1, 6, 12, 23):
+        for note in (0, 7, 20, 41, NOTES - 1):
+            both = [calibration[k][0] * odds[k, frame, note] + calibration[k][1] for k in (0, 1)]
+            lines.append(f"{frame} {note} {both[0]:.5f} {both[1]:.5f}")
+    return "\n".join(lines) + "\n"
+
+
+def calibrated(network, recordings):
+    """Slope and shift of the log odds of both answers, so that they are probabilities (Platt 1999)."""
+    from sklearn.linear_model import LogisticRegression
+    found = []
+    for logit, truth in zip(*answers(network, recordings)):
+        model = LogisticRegression(C=1e6).fit(logit[:, None], truth)
+        found.append((model.coef_[0, 0], model.intercept_[0]))
+    return found
+
+
 def read(paths):
     recordings = []
     for path in paths:
@@ -103,8 +153,8 @@ def excerpt(recording, random):
     return np.log1p(x), y
 
 
-def judge(network, recordings):
-    """F of frames and of strikes (within a frame), at the threshold 0.5 and at the best one of the set."""
+def answers(network, recordings):
+    """Log odds and truths of all frames and notes of which the truth is known, for both answers."""
     logits, truths = [[], []], [[], []]
     network.eval()
     with torch.no_grad():
@@ -114,9 +164,15 @@ def judge(network, recordings):
                 known = truth >= 0
                 logits[k].append(out[k][known]), truths[k].append(truth[known] > 0)
     network.train()
+    return [np.concatenate(x) for x in logits], [np.concatenate(x) for x in truths]
+
+
+def judge(network, recordings):
+    """F of frames and of strikes (within a frame), at the threshold 0.5 and at the best one of the set."""
+    found = answers(network, recordings)
     told = []
     for k in range(2):
-        p, t = np.concatenate(logits[k]), np.concatenate(truths[k])
+        p, t = found[0][k], found[1][k]
 
         def f(threshold):
             said = p > threshold
@@ -135,6 +191,9 @@ def main():
     parser.add_argument("--steps", type=int, default=1500)
     parser.add_argument("--seed", type=int, default=1)
     parser.add_argument("--keep")
+    parser.add_argument("--from", dest="start", help="a model that was kept, learned from already")
+    parser.add_argument("--calibrate", nargs="*", default=[], help="recordings that nothing was learned from")
+    parser.add_argument("--write", help="where the weights go")
     parser.add_argument("--threads", type=int, default=1)
     args = parser.parse_args()
     torch.manual_seed(args.seed), torch.set_num_threads(args.threads)
@@ -144,9 +203,11 @@ def main():
     lengths = np.array([len(r[1]) for r in recordings], float)
     share = 0.5 * lengths / lengths.sum() + 0.5 / len(recordings)
     network = Network()
+    if args.start:
+        network.load_state_dict(torch.load(args.start))
     print(f"{sum(p.numel() for p in network.parameters())} weights, {len(recordings)} recordings", flush=True)
     optimiser = torch.optim.AdamW(network.parameters(), lr=2e-3, weight_decay=1e-3)
-    plan = torch.optim.lr_scheduler.OneCycleLR(optimiser, 3e-3, total_steps=args.steps, pct_start=0.1)
+    plan = torch.optim.lr_scheduler.OneCycleLR(optimiser, 3e-3, total_steps=max(1, args.steps), pct_start=0.1)
     loss_of = nn.BCEWithLogitsLoss(reduction="none", pos_weight=torch.tensor([1.5, 3.0]).view(2, 1, 1))
     began, seen = time.time(), 0.0
     for step in range(1, args.steps + 1):
@@ -157,11 +218,20 @@ def main():
         loss = (loss_of(network(x), y.clamp(min=0).float()) * known)[:, :, CONTEXT:-CONTEXT].sum() / known[:, :, CONTEXT:-CONTEXT].sum()
         optimiser.zero_grad(), loss.backward(), optimiser.step(), plan.step()
         seen += loss.item()
-        if step % 100 == 0:
+        if step % 100 == 0 or step == args.steps:
             print(f"step {step}, {time.time() - began:.0f} s, loss {seen / 100:.4f}", flush=True)
             seen = 0.0
             if args.keep:
                 torch.save(network.state_dict(), args.keep)
+    if args.write:
+        calibration = calibrated(network, read(args.calibrate)) if args.calibrate else [(1.0, 0.0)] * 2
+        written(network, calibration).tofile(args.write)
+        CHECK.write_text(check(network, calibration))
+        Path(args.write).with_suffix(".txt").write_text(
+            f"Learned by bench/fit/activations.py on {datetime.date.today()}, seed {args.seed}, {args.steps} steps, from {len(recordings)} recordings of "
+            f"{lengths.sum() * HOP / RATE / 60:.0f} minutes:\n" + "".join(f"{Path(p).stem}\n" for p in args.fit)
+            + "calibrated on:\n" + "".join(f"{Path(p).stem}\n" for p in args.calibrate)
+            + f"log odds times {calibration[0][0]:.3f} plus {calibration[0][1]:.3f} (sounding), {calibration[1][0]:.3f} plus {calibration[1][1]:.3f} (struck)\n")
     for path in args.judge:
         told = judge(network, read([path]))
         print(path, " ".join(f"{w} F {a:.3f} at 0.5, {b:.3f} at best ({c:+.2f})"
