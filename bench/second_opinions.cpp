@@ -171,7 +171,8 @@ void scoreNotes(const nlohmann::json& truth, const Recording& recording, std::ma
   const double reference = truth["reference_cents"].get<double>() / 100;
   const auto mono = listeningMono(recording);
   const auto onsets = measureOnsets(measureLogBandSpectrogram(mono, {}));
-  const auto line = measureF0Contour(mono, onsets, {});
+  const auto guitar = measureGuitarActivations(measureGuitarFrames(recording, Cents(100 * reference), {}), {});
+  const auto line = measureF0Contour(mono, onsets, guitar, Cents(100 * reference), {});
   std::vector<Note> wanted, heard;
   Times starts, heardStarts;
   std::vector<std::vector<double>> pitches(line.points.size());
@@ -185,7 +186,7 @@ void scoreNotes(const nlohmann::json& truth, const Recording& recording, std::ma
     const auto last = std::min(pitches.size(), line.clock.frameBefore(Seconds(end - 0.02)));
     for (auto i = line.clock.frameBefore(Seconds(start + 0.02)); i < last; ++i) pitches[i].push_back(midi);
   }
-  for (const auto& n : findNotes(line, onsets)) {
+  for (const auto& n : findNotes(line, onsets, guitar, Cents(100 * reference))) {
     heard.push_back({n.span.start.value, n.pitch.value});
     heardStarts.push_back(n.span.start.value);
   }
@@ -201,7 +202,9 @@ void scoreNotes(const nlohmann::json& truth, const Recording& recording, std::ma
         std::any_of(pitches[i].begin(), pitches[i].end(), [&](double p) { return std::abs(p - said) <= 0.5; }) ? 1 : 0;
   }
   if (all > 0) means["pitch line within 50 cents, voiced frames of plain notes"].add(right / all);
-  scoreGestures(truth, measureGestures(line, findNotes(line, onsets), Cents(100 * reference)), means);
+  scoreGestures(truth,
+                measureGestures(line, findNotes(line, onsets, guitar, Cents(100 * reference)), Cents(100 * reference)),
+                means);
 }
 
 }  // namespace

@@ -105,11 +105,15 @@ def check(network, calibration):
 
 
 def calibrated(network, recordings):
-    """Slope and shift of the log odds of both answers, so that they are probabilities (Platt 1999)."""
+    """Slope and shift of the log odds of both answers, so that they are probabilities (Platt 1999), each recording
+    weighing as much: songs are longer than phrases."""
     from sklearn.linear_model import LogisticRegression
+    each = [answers(network, [r]) for r in recordings]
     found = []
-    for logit, truth in zip(*answers(network, recordings)):
-        model = LogisticRegression(C=1e6).fit(logit[:, None], truth)
+    for k in range(2):
+        logit, truth = (np.concatenate([e[i][k] for e in each]) for i in range(2))
+        weight = np.concatenate([np.full(len(e[0][k]), 1e5 / len(e[0][k])) for e in each])
+        model = LogisticRegression(C=1e6).fit(logit[:, None], truth, weight)
         found.append((model.coef_[0, 0], model.intercept_[0]))
     return found
 
@@ -203,8 +207,10 @@ def main():
     lengths = np.array([len(r[1]) for r in recordings], float)
     share = 0.5 * lengths / lengths.sum() + 0.5 / len(recordings)
     network = Network()
+    kept = {"steps": args.steps, "seed": args.seed}
     if args.start:
-        network.load_state_dict(torch.load(args.start))
+        kept = torch.load(args.start)
+        network.load_state_dict(kept["weights"])
     print(f"{sum(p.numel() for p in network.parameters())} weights, {len(recordings)} recordings", flush=True)
     optimiser = torch.optim.AdamW(network.parameters(), lr=2e-3, weight_decay=1e-3)
     plan = torch.optim.lr_scheduler.OneCycleLR(optimiser, 3e-3, total_steps=max(1, args.steps), pct_start=0.1)
@@ -222,13 +228,13 @@ def main():
             print(f"step {step}, {time.time() - began:.0f} s, loss {seen / 100:.4f}", flush=True)
             seen = 0.0
             if args.keep:
-                torch.save(network.state_dict(), args.keep)
+                torch.save(dict(kept, weights=network.state_dict()), args.keep)
     if args.write:
         calibration = calibrated(network, read(args.calibrate)) if args.calibrate else [(1.0, 0.0)] * 2
         written(network, calibration).tofile(args.write)
         CHECK.write_text(check(network, calibration))
         Path(args.write).with_suffix(".txt").write_text(
-            f"Learned by bench/fit/activations.py on {datetime.date.today()}, seed {args.seed}, {args.steps} steps, from {len(recordings)} recordings of "
+            f"Learned by bench/fit/activations.py on {datetime.date.today()}, seed {kept['seed']}, {kept['steps']} steps, from {len(recordings)} recordings of "
             f"{lengths.sum() * HOP / RATE / 60:.0f} minutes:\n" + "".join(f"{Path(p).stem}\n" for p in args.fit)
             + "calibrated on:\n" + "".join(f"{Path(p).stem}\n" for p in args.calibrate)
             + f"log odds times {calibration[0][0]:.3f} plus {calibration[0][1]:.3f} (sounding), {calibration[1][0]:.3f} plus {calibration[1][1]:.3f} (struck)\n")

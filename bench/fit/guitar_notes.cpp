@@ -63,7 +63,8 @@ int main(int count, char** arguments) {
   std::array<long, 10> right{};
   double brier = 0, seconds = 0, worked = 0;
   long asked = 0;
-  for (const auto& entry : std::filesystem::recursive_directory_iterator(arguments[1])) {
+  for (const auto& entry : std::filesystem::recursive_directory_iterator(
+           arguments[1], std::filesystem::directory_options::follow_directory_symlink)) {
     if (entry.path().filename() != "truth.json") continue;
     const auto truth = nlohmann::json::parse(std::ifstream(entry.path()));
     const auto recording = decode(entry.path().parent_path() / "mix.flac");

@@ -76,6 +76,8 @@ int main(int count, char** arguments) {
                               {"precision", static_cast<double>(severalHit) / std::max(1, several)},
                               {"recall", static_cast<double>(severalHit) / std::max(1, notes)},
                               {"f_several", f(severalHit, several)},
+                              {"precision_voice", static_cast<double>(voiceHit) / std::max(1, voice)},
+                              {"recall_voice", static_cast<double>(voiceHit) / std::max(1, notes)},
                               {"f_voice", f(voiceHit, voice)}}
             << '\n';
 }

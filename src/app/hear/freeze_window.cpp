@@ -135,7 +135,7 @@ void FreezeWindow::take() {
       places << text(placeName(bench_.session().notation(), guitar, place, fromNut, bench_.session().spelling()));
     auto* item = new QListWidgetItem(
         tr("%1   %2   %3")
-            .arg(text(noteName(note.midi, bench_.session().spelling())), percent(note.strength), places.join("; ")),
+            .arg(text(noteName(note.midi, bench_.session().spelling())), percent(note.likely), places.join("; ")),
         list_);
     item->setData(Qt::UserRole, note.midi);
   }

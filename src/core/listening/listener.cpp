@@ -6,7 +6,6 @@
 #include "core/audio/resample.h"
 #include "core/base/parameter.h"
 #include "core/listening/form/form.h"
-#include "core/listening/frontend/predominant_pitch.h"
 #include "core/listening/guitar/guitar_setup.h"
 #include "core/listening/harmony/chords.h"
 #include "core/listening/harmony/key_finder.h"
@@ -86,12 +85,17 @@ struct Harmony {
 
 /// Chords heard without a key tell the key, and the key then helps to hear the chords.
 /// @param held  hardly anything is struck anew
-Harmony hearHarmony(const SpectralPeaks& tonal, Cents offset, const NoteActivations& notes,
-                    const RhythmFindings& rhythm, Seconds duration, bool held) {
+Harmony hearHarmony(const Recording& recording, Cents offset, const NoteActivations& notes,
+                    const RhythmFindings& rhythm, bool held, const Progress& progress) {
   const auto heard = [&](const std::optional<Key>& key) {
-    return findChords(notes, rhythm.beats, rhythm.downbeats, duration, key);
+    return findChords(notes, rhythm.beats, rhythm.downbeats, recording.duration(), key);
   };
-  Harmony harmony{{}, findKey(notes, heard({}), measurePredominantPitch(tonal, offset), rhythm.swing.ratio)};
+  const auto plain = heard({});
+  KeySigns signs;
+  if (recording.duration() < kSong)
+    signs = keySignsOf(measureGuitarActivations(measureGuitarFrames(recording, offset, progress), progress), notes,
+                       plain, rhythm.swing.ratio);
+  Harmony harmony{{}, findKey(notes, plain, signs)};
   auto& [chords, key] = harmony;
   chords = heard(key.readings.empty() ? std::nullopt : std::optional(key.readings.front().key));
   // Partials of one sound are no harmony, whatever chord they would make.
@@ -147,7 +151,7 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
   if (progress.cancelled()) return cancelled;
   if (reference && (wants(Aspect::chords) || wants(Aspect::key) || wants(Aspect::guitar))) {
     const auto [chords, key] =
-        hearHarmony(tonal, reference->offset, notes, rhythm, recording.duration(), onsets.liveliness < kLively);
+        hearHarmony(recording, reference->offset, notes, rhythm, onsets.liveliness < kLively, progress);
     if (wants(Aspect::chords)) findings.chords = chords;
     ready(Aspect::chords, 0.85);
     if (wants(Aspect::key)) findings.key = key;

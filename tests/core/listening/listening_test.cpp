@@ -10,7 +10,6 @@
 #include <random>
 
 #include "core/audio/resample.h"
-#include "core/listening/frontend/predominant_pitch.h"
 #include "core/listening/frontend/stereo_field.h"
 #include "core/listening/listener.h"
 #include "core/playback/stream.h"
@@ -429,17 +428,6 @@ TEST(SpectralPeaks, FrequenciesOfTonesAreExact) {
   EXPECT_NEAR(test::cents(loudest[0].hertz, 196.7), 0, 0.1);
   EXPECT_NEAR(test::cents(loudest[1].hertz, 331.13), 0, 0.1);
   EXPECT_NEAR(loudest[0].amplitude, 0.3, 0.05);
-}
-
-TEST(PredominantPitch, IsTheNotePlayed) {
-  // C4 with overtones louder than itself, as an overdriven string has.
-  const auto sound = test::soundOf(2.0, kListeningRate, [](double t) {
-    double sum = 0;
-    for (int h = 1; h <= 8; ++h) sum += (h == 1 ? 0.4 : 1.0 / h) * std::sin(2 * std::numbers::pi * 261.626 * h * t);
-    return 0.2 * sum;
-  });
-  const auto line = measurePredominantPitch(measureSpectralPeaks(sound.left(), {}), Cents(0));
-  for (std::size_t i = 3; i + 3 < line.size(); ++i) EXPECT_EQ(line[i].midi, 60);
 }
 
 TEST(StereoField, TellsSidesApart) {

@@ -21,6 +21,12 @@ struct GuitarActivations {
   std::span<const float> struckAt(std::size_t i) const { return std::span(struck).subspan(i * kNotes, kNotes); }
 };
 
+/// How likely guitars sound a pitch, or one of the two semitones it lies between, and struck it, at a moment.
+/// @param midi  of the recording's own pitch
+double soundingAt(const GuitarActivations& notes, Seconds t, double midi);
+/// The likeliest stroke of it within 70 ms.
+double struckNear(const GuitarActivations& notes, Seconds t, double midi);
+
 /// A small convolutional network over frames with their harmonics stacked (after Bittner et al. 2017, "Deep salience
 /// representations for F0 estimation in polyphonic music"), learned by bench/fit/activations.py; its recipe stands in
 /// guitar_activations.txt beside the weights. What it says is calibrated: of the notes that are said to be 0.8 likely,

@@ -7,7 +7,6 @@
 
 #include "core/base/parameter.h"
 #include "core/signal/viterbi.h"
-#include "core/theory/scale.h"
 
 namespace ear {
 namespace {
@@ -22,23 +21,9 @@ struct Parameters {
   double enoughLeading = parameter("keyFinder.enoughLeading", 0.02, "share of time");  ///< of the dominant
   double endWeight = parameter("keyFinder.endWeight", 0.25, "");                       ///< of the last chord
   double startWeight = parameter("keyFinder.startWeight", 0.25, "");                   ///< of the first chord
-  double phrase = parameter("keyFinder.phrase", 15.0, "s");
-  /// up to and from where a recording counts as one or the other
-  double song = parameter("keyFinder.song", 30.0, "s");
-  double profileOfPhrase = parameter("keyFinder.profileOfPhrase", 0.6, "");
-  double scaleOfPhrase = parameter("keyFinder.scaleOfPhrase", 0.8, "");  ///< of the line inside the scale
-  double lastOfPhrase = parameter("keyFinder.lastOfPhrase", 1.0, "");    ///< of the last note
-  double shuffled = parameter("keyFinder.shuffled", 1.4, "ratio");
-  /// swing from which a phrase counts as one
-  double shuffleForMajor = parameter("keyFinder.shuffleForMajor", 0.2, "");
-  double lastNote = parameter("keyFinder.lastNote", 0.7, "s");  ///< at the end of the sound
-  /// the very last note, against what leads to it
-  double finalNote = parameter("keyFinder.finalNote", 0.5, "of the evidence of the end");
-  double sounding = parameter("keyFinder.sounding", 0.15, "of the loudest frame");
-  double sharpness = parameter("keyFinder.sharpness", 14.0, "");
-  /// of the soft maximum that turns scores into certainties
-  double sharpnessOfPhrase = parameter("keyFinder.sharpnessOfPhrase", 4.0, "");
-  double used = parameter("keyFinder.used", 0.3, "");  ///< for the share of a scale's notes that are played
+  double phrase = parameter("keyFinder.phrase", 15.0, "s");  ///< up to which a recording is none but a phrase
+  double sharpness =
+      parameter("keyFinder.sharpness", 14.0, "");  ///< of the soft maximum that turns scores into certainties
   double change = parameter("keyFinder.change", 14.0, "log weight");  ///< of a change of key
   /// of a change to the relative key, whose chords are the same
   double toRelative = parameter("keyFinder.toRelative", 24.0, "log weight");
@@ -128,53 +113,6 @@ double triadFit(const std::array<double, kKeys>& shares, const Key& key) {
          (key.mode == Mode::minor ? kPar.leading * std::min(1.0, leading / kPar.enoughLeading) : 0.0);
 }
 
-/// What a phrase is made of: how long each pitch class leads, and which one it comes to rest on (shares, 12 each).
-struct PitchesOfPhrase {
-  ChromaVector led{};
-  std::array<double, 12> last{};
-};
-
-PitchesOfPhrase phraseOf(const std::vector<PredominantPitch>& line, double rate) {
-  PitchesOfPhrase phrase;
-  float loudest = 0;
-  for (const auto& p : line) loudest = std::max(loudest, p.salience);
-  const auto sounds = [&](const PredominantPitch& p) { return p.midi > 0 && p.salience > kPar.sounding * loudest; };
-  for (const auto& p : line)
-    if (sounds(p)) phrase.led[static_cast<std::size_t>(p.midi % 12)] += 1.0F;
-  // The nearer to the end the more: a last note may be short, and what came just before it still rings.
-  double weight = 1.0, total = 1e-9;
-  for (auto p = line.rbegin(); p != line.rend() && weight > 0.02; ++p) {
-    if (!sounds(*p)) continue;
-    phrase.last[static_cast<std::size_t>(p->midi % 12)] += weight;
-    total += weight;
-    weight *= std::exp(-1.0 / (kPar.lastNote * rate));
-  }
-  for (double& share : phrase.last) share *= (1 - kPar.finalNote) / total;
-  // The note that the phrase closes with, however short: the last one that stands for two frames, in any octave.
-  int before = -1;
-  for (auto p = line.rbegin(); p != line.rend(); ++p) {  // NOLINT(modernize-loop-convert): no ranges in clang 14
-    if (!sounds(*p)) continue;
-    if (p->midi % 12 == before) {
-      phrase.last[static_cast<std::size_t>(before)] += kPar.finalNote;
-      break;
-    }
-    before = p->midi % 12;
-  }
-  return phrase;
-}
-
-/// How well a key's scales hold what sounds: the best of those a player would take for it.
-double scaleInside(const ChromaVector& chroma, const Key& key) {
-  double best = 0;
-  const auto kinds = key.mode == Mode::major
-                         ? std::array{ScaleKind::majorPentatonic, ScaleKind::major, ScaleKind::mixolydian}
-                         : std::array{ScaleKind::minorPentatonic, ScaleKind::naturalMinor, ScaleKind::blues};
-  for (const auto& fit : fitScales(chroma, key.tonic))
-    if (std::find(kinds.begin(), kinds.end(), fit.scale.kind) != kinds.end())
-      best = std::max(best, fit.inside + kPar.used * fit.used);
-  return best;
-}
-
 /// A key holds; another one is dear, and the relative one, whose notes are the same, is dearer.
 class ModulationModel {
  public:
@@ -219,8 +157,7 @@ class ModulationModel {
 
 }  // namespace
 
-KeyFindings findKey(const NoteActivations& notes, const std::vector<FoundChord>& chords,
-                    const std::vector<PredominantPitch>& line, double swing) {
+KeyFindings findKey(const NoteActivations& notes, const std::vector<FoundChord>& chords, const KeySigns& signs) {
   KeyFindings result;
   const Seconds end(static_cast<double>(notes.count()) / std::max(notes.clock.rate, 1e-9));
   // The mean of short slices, each scaled to 1: a loud chorus shall not outvote the rest.
@@ -236,31 +173,22 @@ KeyFindings findKey(const NoteActivations& notes, const std::vector<FoundChord>&
 
   const auto shares = triadShares(chords);
   const auto last = firstTriad(chords.rbegin(), chords.rend()), first = firstTriad(chords.begin(), chords.end());
-  const PitchesOfPhrase phrase = phraseOf(line, notes.clock.rate);
-  // A phrase has no cadences to go by: its scale and the note it comes to rest on tell.
-  const double song = std::clamp((end.value - kPar.phrase) / (kPar.song - kPar.phrase), 0.0, 1.0);
+  // A phrase has no cadences to go by.
+  const double song = std::clamp((end.value - kPar.phrase) / (kSong.value - kPar.phrase), 0.0, 1.0);
+  const auto ofPhrase = phraseKeyWeights(signs);
   std::array<double, kKeys> score{};
   for (std::size_t i = 0; i < kKeys; ++i) {
     const Key key = keyAt(i);
-    double ofPhrase = 0;
-    for (const auto* profile : {&krumhanslKessler(key.mode), &temperley(key.mode), &albrechtShanahan(key.mode)}) {
-      score[i] += correlation(chroma, *profile, key.tonic.value) / 3;
-      ofPhrase += correlation(phrase.led, *profile, key.tonic.value) / 3;
-    }
-    score[i] = song * (score[i] + kPar.triadWeight * triadFit(shares, key) + (last == i ? kPar.endWeight : 0.0) +
-                       (first == i ? kPar.startWeight : 0.0)) +
-               (1 - song) * (kPar.profileOfPhrase * ofPhrase + kPar.scaleOfPhrase * scaleInside(phrase.led, key) +
-                             kPar.lastOfPhrase * phrase.last[static_cast<std::size_t>(key.tonic.value)]);
+    double profiles = 0;
+    for (const auto* profile : {&krumhanslKessler(key.mode), &temperley(key.mode), &albrechtShanahan(key.mode)})
+      profiles += correlation(chroma, *profile, key.tonic.value) / 3;
+    const double ofSong = profiles + kPar.triadWeight * triadFit(shares, key) + (last == i ? kPar.endWeight : 0.0) +
+                          (first == i ? kPar.startWeight : 0.0);
+    score[i] = song * kPar.sharpness * ofSong + (1 - song) * ofPhrase[i];
   }
-  if (swing >= kPar.shuffled)
-    for (std::size_t tonic = 0; tonic < 12; ++tonic) {
-      const double ofMinor = score[tonic + 12] + kPar.shuffleForMajor;
-      score[tonic] = std::lerp(std::max(score[tonic], ofMinor), score[tonic], song);
-    }
   const double best = *std::max_element(score.begin(), score.end());
   double sum = 0;
-  const double sharpness = std::lerp(kPar.sharpnessOfPhrase, kPar.sharpness, song);
-  for (double& s : score) s = std::exp(sharpness * (s - best)), sum += s;
+  for (double& s : score) s = std::exp(s - best), sum += s;
   for (std::size_t i = 0; i < kKeys; ++i) result.readings.push_back({keyAt(i), score[i] / sum});
   std::stable_sort(result.readings.begin(), result.readings.end(),
                    [](const auto& a, const auto& b) { return a.certainty > b.certainty; });

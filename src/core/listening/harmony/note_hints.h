@@ -7,14 +7,14 @@
 
 namespace ear {
 
-/// A pitch that seems to sound.
+/// A pitch that a guitar seems to sound.
 struct NoteHint {
-  int midi = 0;         ///< of the recording's own tuning
-  double strength = 0;  ///< 1: the strongest of the moment
+  int midi = 0;       ///< of the recording's own tuning
+  double likely = 0;  ///< in [0, 1]
 };
 
-/// What sounds around a moment, the strongest first, at most six: notes of the approximate transcription (chroma.h)
-/// over the last quarter of a second, so that what was just struck is in it.
+/// What guitars sound around a moment, the likeliest first, at most six: the learned activations (guitar_activations.h)
+/// over about a quarter of a second, so that what was just struck is in it.
 /// @param offset  of the recording from A 440
 std::vector<NoteHint> noteHintsAt(const Recording& recording, Seconds t, Cents offset);
 

@@ -3,92 +3,106 @@
 
 #include <algorithm>
 #include <cmath>
+#include <optional>
 #include <string_view>
 
 #include "core/base/parameter.h"
-#include "core/listening/frontend/chroma.h"
+#include "core/listening/frontend/guitar_activations.h"
 #include "core/listening/frontend/onsets.h"
 #include "core/listening/frontend/spectra.h"
+#include "core/signal/peak.h"
 
 namespace ear {
 namespace {
 
-constexpr std::string_view kFitted = "bench/fit/struck.cpp on 37 licks of the second source (6602, 6604), 2026-11-29";
+constexpr std::string_view kFitted = "bench/fit/struck.cpp on licks 7901 and 7902, 2026-11-29";
 
 struct Parameters {
-  float struck = parameter("struckNotes.struck", 0.45F, "onset strength", kFitted);  ///< of an attack
-  Seconds apart = parameter("struckNotes.apart", Seconds(0.045), "s");               ///< of two attacks
-  Seconds after = parameter("struckNotes.after", Seconds(0.12), "s");    ///< behind an attack, where it is looked at
-  Seconds before = parameter("struckNotes.before", Seconds(0.16), "s");  ///< in front of it
-  double least = parameter("struckNotes.least", 0.3, "of the strongest in the passage", kFitted);
-  double beside = parameter("struckNotes.beside", 0.4, "of the strongest at the attack", kFitted);
-  double rise = parameter("struckNotes.rise", 1.6, "ratio", kFitted);
-  double gone = parameter("struckNotes.gone", 0.15, "of its own height");
+  float struck = parameter("struckNotes.struck", 0.55F, "probability", kFitted);
+  float sounding = parameter("struckNotes.sounding", 0.5F, "probability", kFitted);  ///< soon after a strike
+  float gone = parameter("struckNotes.gone", 0.3F, "probability", kFitted);          ///< from which on it has ended
+  float attack = parameter("struckNotes.attack", 0.2F, "onset strength", kFitted);
+  Seconds near = parameter("struckNotes.near", Seconds(0.06), "s", kFitted);  ///< of a strike and the attack it is
 };
 const Parameters kPar{};
 
-/// Activity of each note at a time, between the frames.
-class Activity {
- public:
-  explicit Activity(const NoteActivations& notes) : notes_(notes) {}
+constexpr std::size_t kSoon = 4;  // frames in which a note that was struck is up
 
-  double at(int note, Seconds t) const {
-    if (notes_.count() == 0) return 0.0;
-    const double place = std::clamp(notes_.clock.placeOf(t), 0.0, static_cast<double>(notes_.count() - 1));
-    const auto low = static_cast<std::size_t>(place);
-    const std::size_t high = std::min(low + 1, notes_.count() - 1);
-    const double share = place - static_cast<double>(low);
-    const auto n = static_cast<std::size_t>(note);
-    return (1 - share) * static_cast<double>(notes_.frame(low)[n]) + share * static_cast<double>(notes_.frame(high)[n]);
+/// One semitone through the passage.
+class Lane {
+ public:
+  Lane(const GuitarActivations& notes, std::size_t note) : notes_(notes), note_(note) {}
+
+  float sounding(std::size_t i) const { return notes_.soundingAt(i)[note_]; }
+  float struck(std::size_t i) const { return i < notes_.count() ? notes_.struckAt(i)[note_] : 0.0F; }
+
+  float soonSounding(std::size_t i) const {
+    float most = 0;
+    for (std::size_t k = i; k < std::min(notes_.count(), i + kSoon); ++k) most = std::max(most, sounding(k));
+    return most;
+  }
+
+  /// The frame, between two, at which a note begins around frame i; nothing where none does.
+  std::optional<double> beginsAt(std::size_t i) const {
+    const float now = struck(i), before = i > 0 ? struck(i - 1) : 0.0F, after = struck(i + 1);
+    if (now < kPar.struck || now <= before || now < after || soonSounding(i) < kPar.sounding) return std::nullopt;
+    return static_cast<double>(i) +
+           summitOffset(static_cast<double>(before), static_cast<double>(now), static_cast<double>(after));
+  }
+
+  std::size_t endAfter(std::size_t i) const {
+    while (i < notes_.count() && sounding(i) < kPar.sounding && struck(i) >= kPar.struck) ++i;
+    do ++i;
+    while (i < notes_.count() && sounding(i) >= kPar.gone);
+    return i;
   }
 
  private:
-  const NoteActivations& notes_;
+  const GuitarActivations& notes_;
+  std::size_t note_;
 };
 
 std::vector<Seconds> attacksOf(const OnsetStrength& onsets) {
   std::vector<Seconds> attacks;
-  for (const std::size_t frame : peaksOf(onsets.all, kPar.struck)) {
-    const Seconds t = onsets.clock.timeOf(frame);
-    if (attacks.empty() || t - attacks.back() >= kPar.apart) attacks.push_back(t);
-  }
+  for (const std::size_t frame : peaksOf(onsets.all, kPar.attack)) attacks.push_back(onsets.clock.timeOf(frame));
   return attacks;
+}
+
+/// The attack that a strike is, which is known far more exactly; its own time where none is near.
+Seconds attackNear(const std::vector<Seconds>& attacks, Seconds t) {
+  const auto after = std::lower_bound(attacks.begin(), attacks.end(), t);
+  Seconds best = t, away = kPar.near;
+  for (auto a = after == attacks.begin() ? after : after - 1; a != attacks.end() && a <= after; ++a)
+    if (const Seconds apart(std::abs((*a - t).value)); apart <= away) best = *a, away = apart;
+  return best;
 }
 
 }  // namespace
 
 std::vector<HeardNote> hearStruckNotes(const Recording& passage, Cents offset, const Progress& progress) {
-  const auto mono = listeningMono(passage);
-  const auto onsets = measureOnsets(measureLogBandSpectrogram(mono, progress));
-  const auto activations = measureNoteActivations(measureSpectralPeaks(mono, progress), offset, progress);
+  const auto notes = measureGuitarActivations(measureGuitarFrames(passage, offset, progress), progress);
+  const auto attacks = attacksOf(measureOnsets(measureLogBandSpectrogram(listeningMono(passage), progress)));
   if (progress.cancelled()) return {};
-  const Activity activity(activations);
-  const double strongest =
-      activations.activity.empty()
-          ? 0.0
-          : static_cast<double>(*std::max_element(activations.activity.begin(), activations.activity.end()));
-  const auto attacks = attacksOf(onsets);
   std::vector<HeardNote> heard;
-  for (std::size_t k = 0; k < attacks.size() && strongest > 0; ++k) {
-    const Seconds at = attacks[k];
-    const Seconds next = k + 1 < attacks.size() ? attacks[k + 1] : passage.duration();
-    const Seconds look = std::min(at + kPar.after, std::max(at, (at + next) / 2.0));
-    double here = 0;
-    for (int n = 0; n < NoteActivations::kNotes; ++n) here = std::max(here, activity.at(n, look));
-    for (int n = 0; n < NoteActivations::kNotes; ++n) {
-      const double now = activity.at(n, look), then = activity.at(n, at - kPar.before);
-      if (now < kPar.least * strongest || now < kPar.beside * here || now < kPar.rise * then) continue;
-      const MidiPitch pitch(NoteActivations::kLowestMidi + n + offset.value / 100);
-      for (HeardNote& before : heard)
-        if (before.pitch == pitch) before.span.end = std::min(before.span.end, at);
-      Seconds end = look;
-      for (double top = now; end < passage.duration() && activity.at(n, end) > kPar.gone * top; end += Seconds(0.05))
-        top = std::max(top, activity.at(n, end));
-      heard.push_back({{at, std::min(end, passage.duration())},
-                       pitch,
-                       static_cast<float>(std::min(1.0, now / std::max(here, 1e-9)))});
+  for (int n = 0; n < GuitarActivations::kNotes; ++n) {
+    const Lane lane(notes, static_cast<std::size_t>(n));
+    const MidiPitch pitch(GuitarActivations::kLowestMidi + n + offset.value / 100);
+    const std::size_t first = heard.size();
+    for (std::size_t i = 0; i < notes.count(); ++i) {
+      const auto frame = lane.beginsAt(i);
+      if (!frame) continue;
+      const Seconds start = attackNear(attacks, notes.clock.timeOf(*frame));
+      const Seconds end = std::min(passage.duration(), notes.clock.timeOf(lane.endAfter(i)));
+      if (heard.size() > first) {
+        if (start - heard.back().span.start < kPar.near) continue;
+        heard.back().span.end = std::min(heard.back().span.end, start);
+      }
+      if (end > start) heard.push_back({{start, end}, pitch, lane.soonSounding(i)});
     }
   }
+  std::sort(heard.begin(), heard.end(), [](const HeardNote& a, const HeardNote& b) {
+    return a.span.start < b.span.start || (a.span.start == b.span.start && a.pitch < b.pitch);
+  });
   return heard;
 }
 

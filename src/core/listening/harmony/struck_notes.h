@@ -8,10 +8,10 @@
 
 namespace ear {
 
-/// Notes of several voices at once, as of chords and picking that rings on: at each clear attack those pitches whose
-/// share in the sound grows there, by the approximate transcription (chroma.h), each until it has died away or is
-/// struck again. Coarser than the leading voice, which knows bends: pitches are whole semitones of the recording.
-/// Linear in the length.
+/// Notes of several voices at once, as of chords and picking that rings on: by the learned activations of guitars
+/// (guitar_activations.h), each from where it was struck to where it sounds no more or is
+/// struck again; starts are those of the attacks that are near. Coarser than the leading voice, which knows bends:
+/// pitches are whole semitones of the recording. Linear in the length.
 /// @param offset  of the recording from A 440
 /// @return by time, then pitch; empty where it was cancelled
 std::vector<HeardNote> hearStruckNotes(const Recording& passage, Cents offset, const Progress& progress);

@@ -46,9 +46,14 @@ struct Parameters {
   double candidates = parameter("f0Contour.candidates", 0.99, "");  ///< of all candidates together
   double rest = parameter("f0Contour.rest", 0.25, "");              ///< of silence, against a voice
   double fullOnset = parameter("f0Contour.fullOnset", 0.6, "onset strength");  ///< from which another note costs least
-  double nearestOff = parameter("f0Contour.nearestOff", 0.35, "semitones");    ///< of a candidate that is the point's
+  double guitar = parameter("f0Contour.guitar", 0.5, "of the log chance");     ///< that a guitar sounds the pitch
+  double bending = parameter("f0Contour.bending", 0.6, "of the chance");     ///< of a semitone above, soon or just now
+  double mayBe = parameter("f0Contour.mayBe", 0.03, "probability");          ///< of what no guitar seems to sound
+  double nearestOff = parameter("f0Contour.nearestOff", 0.35, "semitones");  ///< of a candidate that is the point's
 };
 const Parameters kPar{};
+
+constexpr int kWidestBend = 2;  // semitones that a bend passes, and the one it reaches
 
 constexpr auto kStates = static_cast<std::size_t>(kBins) + 1;  // pitches, and silence as the last one
 
@@ -60,7 +65,8 @@ struct Candidate {
 /// What one frame may be.
 struct Frame {
   std::vector<Candidate> candidates{};
-  double voiced = 0.0;  ///< chance that something has a pitch
+  double voiced = 0.0;          ///< chance that something has a pitch
+  std::vector<float> guitar{};  ///< chance of each pitch that a guitar sounds it; empty where it is not asked
   bool silent = true;
   bool alone() const { return voiced >= kPar.alone; }  ///< before overtones were asked
 };
@@ -195,6 +201,31 @@ void addOvertones(Frame& frame, std::span<const float> support, double lowest) {
   if (most > kPar.sounding) frame.voiced += left;
 }
 
+/// How likely guitars sound each pitch of a frame; empty where nobody listened for them. A string on its way to or from
+/// a bend sounds no semitone for long: it has some of the chance of the one above that it comes to or from.
+std::vector<float> guitarChances(const GuitarActivations& guitar, Cents offset, Seconds t) {
+  std::vector<float> chances;
+  if (guitar.count() == 0) return chances;
+  std::array<double, kWidestBend + kBins / kBinsPerSemitone + 2> at{}, near{};  // by semitone from the lowest on
+  const double lowest = kLowest - offset.value / 100;
+  for (std::size_t n = 0; n < at.size(); ++n) {
+    const double midi = std::round(lowest) + static_cast<double>(n);
+    at[n] = soundingAt(guitar, t, midi);
+    for (const double away : {-0.2, -0.1, 0.1, 0.2})
+      near[n] = std::max(near[n], kPar.bending * soundingAt(guitar, t + Seconds(away), midi));
+  }
+  for (int b = 0; b < kBins; ++b) {
+    const double place = lowest + static_cast<double>(b) / kBinsPerSemitone - std::round(lowest);
+    double most = 0;
+    for (int n = std::max(0, static_cast<int>(std::floor(place))); n <= static_cast<int>(std::ceil(place)); ++n)
+      most = std::max(most, at[static_cast<std::size_t>(n)]);
+    for (int n = std::max(0, static_cast<int>(std::floor(place))); n <= static_cast<int>(place) + kWidestBend; ++n)
+      most = std::max(most, near[static_cast<std::size_t>(n)]);
+    chances.push_back(static_cast<float>(most));
+  }
+  return chances;
+}
+
 /// Frames as one voice in a mix of others sees them: nothing of what lies below it, and overtones where no period
 /// speaks.
 std::vector<Frame> amongOthers(std::vector<Frame> frames, const PitchSalience& salience, double lowest) {
@@ -226,6 +257,14 @@ std::array<double, kStates> logChances(const Frame& frame) {
   }
   chance.back() = kPar.rest * std::max(0.02, 1 - frame.voiced);
   for (double& c : chance) c = std::log(c + 1e-4);
+  if (frame.guitar.empty()) return chance;
+  double most = 0;
+  for (std::size_t b = 0; b + 1 < kStates; ++b) {
+    const auto heard = static_cast<double>(frame.guitar[b]);
+    chance[b] += kPar.guitar * std::log(std::max(kPar.mayBe, heard));
+    most = std::max(most, heard);
+  }
+  chance.back() += kPar.guitar * std::log(std::max(kPar.mayBe, 1 - most));
   return chance;
 }
 
@@ -277,16 +316,18 @@ F0Contour::Point pointAt(const Frame& frame, std::size_t state) {
 
 }  // namespace
 
-F0Contour measureF0Contour(std::span<const float> mono, const OnsetStrength& onsets, const Progress& progress) {
+F0Contour measureF0Contour(std::span<const float> mono, const OnsetStrength& onsets, const GuitarActivations& guitar,
+                           Cents offset, const Progress& progress) {
   F0Contour line{{static_cast<double>(kListeningRate) / kHop}, {}};
-  const auto periods = hearPeriods(mono, progress);
-  auto frames = periods;
-  std::vector<char> among(frames.size(), 0);  // other voices
-  for (std::size_t t = 0; t < frames.size(); ++t) among[t] = !frames[t].silent && !frames[t].alone() ? 1 : 0;
+  auto periods = hearPeriods(mono, progress);
+  std::vector<char> among(periods.size(), 0);  // other voices
+  for (std::size_t t = 0; t < periods.size(); ++t) among[t] = !periods[t].silent && !periods[t].alone() ? 1 : 0;
+  for (std::size_t t = 0; t < periods.size(); ++t)
+    if (among[t] != 0) periods[t].guitar = guitarChances(guitar, offset, line.clock.timeOf(t));
   PitchSalience salience;
   if (std::find(among.begin(), among.end(), 1) != among.end()) salience = measureSalience(mono, progress);
   if (progress.cancelled()) return line;
-  frames = amongOthers(periods, salience, kLowest);
+  auto frames = amongOthers(periods, salience, kLowest);
   auto path = likeliestPath(frames.size(), kStates, VoiceModel(frames, onsets), progress);
   if (path.empty()) return line;
   const auto mixed = std::count(among.begin(), among.end(), 1),

@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "core/base/units.h"
+#include "core/listening/frontend/guitar_activations.h"
 #include "core/listening/frontend/onsets.h"
 #include "core/signal/frame_clock.h"
 
@@ -26,9 +27,13 @@ struct F0Contour {
 
 /// The pitch of what one voice plays, with bends and vibrato as they are: candidates by the difference function of YIN
 /// under a distribution of thresholds, and the likeliest path through them (pYIN: Mauch & Dixon 2014). Where something
-/// is struck the pitch may jump, elsewhere it glides.
+/// is struck the pitch may jump, elsewhere it glides. Among other voices the notes that guitars sound are likelier than
+/// others.
 /// @param mono    samples at kListeningRate
 /// @param onsets  of the same sound
-F0Contour measureF0Contour(std::span<const float> mono, const OnsetStrength& onsets, const Progress& progress);
+/// @param guitar  of the same sound; may be empty
+/// @param offset  that `guitar` was measured at
+F0Contour measureF0Contour(std::span<const float> mono, const OnsetStrength& onsets, const GuitarActivations& guitar,
+                           Cents offset, const Progress& progress);
 
 }  // namespace ear

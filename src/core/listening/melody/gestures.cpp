@@ -299,8 +299,9 @@ std::vector<PlayedNote> measureGestures(const F0Contour& line, const std::vector
 HeardVoice hearVoice(const Recording& passage, Cents offset, const Progress& progress) {
   const auto mono = listeningMono(passage);
   const auto onsets = measureOnsets(measureLogBandSpectrogram(mono, progress));
-  HeardVoice voice{measureF0Contour(mono, onsets, progress), {}};
-  voice.notes = measureGestures(voice.line, findNotes(voice.line, onsets), offset);
+  const auto guitar = measureGuitarActivations(measureGuitarFrames(passage, offset, progress), progress);
+  HeardVoice voice{measureF0Contour(mono, onsets, guitar, offset, progress), {}};
+  voice.notes = measureGestures(voice.line, findNotes(voice.line, onsets, guitar, offset), offset);
   return voice;
 }
 

@@ -13,7 +13,8 @@ namespace {
 
 struct Parameters {
   float struck = parameter("notes.struck", 0.35F, "onset strength");  ///< of an attack
-  float rise = parameter("notes.rise", 1.3F, "ratio");                ///< of the overtones, by an attack of their own
+  float rise = parameter("notes.rise", 1.8F, "ratio");                ///< of the overtones, by an attack of their own
+  double byGuitar = parameter("notes.byGuitar", 0.4, "probability");  ///< that a guitar struck the note, among others
   double step = parameter("notes.step", 0.7, "semitones");            ///< between two notes without an attack
   double atOnce = parameter("notes.atOnce", 0.45, "semitones a frame");  ///< a bend glides
   /// of a note: what is cut off leaves less behind
@@ -39,13 +40,16 @@ bool differ(std::optional<double> before, std::optional<double> after) {
   return before && after && std::abs(*after - *before) >= kPar.step;
 }
 
-/// Whether another instrument struck at frame `i`: among others, on the same pitch, and its own overtones do not rise.
-bool struckByAnother(const Points& points, std::size_t i) {
-  if (i < 6 || i + 8 >= points.size()) return false;
+/// Whether another instrument struck at frame `i`: among others, on the same pitch, no guitar seems to have struck
+/// that, and its own overtones hardly rise.
+bool struckByAnother(const F0Contour& line, const GuitarActivations& guitar, Cents offset, std::size_t i) {
+  const Points& points = line.points;
+  if (guitar.count() == 0 || i < 6 || i + 8 >= points.size()) return false;
   const auto before = pitchIn(points, i - 5, i - 1), after = pitchIn(points, i + 2, i + 7);
   if (!before || !after || differ(before, after)) return false;
   const auto from = points.begin() + static_cast<std::ptrdiff_t>(i);
   if (std::count_if(from - 5, from + 7, [](const auto& p) { return p.pitch && !p.alone; }) < 4) return false;
+  if (struckNear(guitar, line.clock.timeOf(i), *after - offset.value / 100) >= kPar.byGuitar) return false;
   const auto softer = [](const auto& a, const auto& b) { return a.level < b.level; };
   const float was = std::max_element(from - 6, from - 2, softer)->level;
   const float is = std::max_element(from, from + 7, softer)->level;
@@ -66,7 +70,9 @@ std::optional<std::size_t> stepNear(const Points& points, std::size_t i) {
 }
 
 /// Frames at which a note may begin, one mark for each frame.
-std::vector<char> cutsOf(const Points& points, const OnsetStrength& onsets) {
+std::vector<char> cutsOf(const F0Contour& line, const OnsetStrength& onsets, const GuitarActivations& guitar,
+                         Cents offset) {
+  const Points& points = line.points;
   std::vector<char> cut(points.size(), 0);
   for (const std::size_t i : peaksOf(onsets.all, kPar.struck))
     if (i < points.size()) cut[i] = 1;
@@ -78,7 +84,7 @@ std::vector<char> cutsOf(const Points& points, const OnsetStrength& onsets) {
       if (std::none_of(from, to, [](char c) { return c != 0; })) cut[*place] = 1;
     }
   for (std::size_t i = 0; i < points.size(); ++i)
-    if (struck[i] != 0 && struckByAnother(points, i)) cut[i] = 0;
+    if (struck[i] != 0 && struckByAnother(line, guitar, offset, i)) cut[i] = 0;
   return cut;
 }
 
@@ -102,9 +108,10 @@ void addNotes(std::vector<HeardNote>& notes, const F0Contour& line, std::size_t 
 
 }  // namespace
 
-std::vector<HeardNote> findNotes(const F0Contour& line, const OnsetStrength& onsets) {
+std::vector<HeardNote> findNotes(const F0Contour& line, const OnsetStrength& onsets, const GuitarActivations& guitar,
+                                 Cents offset) {
   const Points& points = line.points;
-  const auto cut = cutsOf(points, onsets);
+  const auto cut = cutsOf(line, onsets, guitar, offset);
   std::vector<HeardNote> notes;
   for (std::size_t i = 0; i < points.size();) {
     const bool starts = cut[i] != 0 || (points[i].pitch && (i == 0 || !points[i - 1].pitch));

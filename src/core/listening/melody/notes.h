@@ -16,7 +16,11 @@ struct HeardNote {
 };
 
 /// Notes of one voice: cut where something is struck and where the pitch steps; a bend or a vibrato cuts nothing. The
-/// second note of a double stop comes behind the first.
-std::vector<HeardNote> findNotes(const F0Contour& line, const OnsetStrength& onsets);
+/// second note of a double stop comes behind the first. Among other voices an attack cuts where a guitar struck the
+/// note.
+/// @param guitar  of the same sound; may be empty
+/// @param offset  that `guitar` was measured at
+std::vector<HeardNote> findNotes(const F0Contour& line, const OnsetStrength& onsets, const GuitarActivations& guitar,
+                                 Cents offset);
 
 }  // namespace ear

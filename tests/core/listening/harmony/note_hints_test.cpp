@@ -35,8 +35,8 @@ TEST(NoteHints, NameWhatSounds) {
     const auto hints = noteHintsAt(chord({48, 55, 64}, cents), Seconds(0.9), Cents(cents));
     for (const int midi : {48, 55, 64}) EXPECT_TRUE(has(hints, midi)) << midi << " at " << cents;
     ASSERT_FALSE(hints.empty());
-    EXPECT_DOUBLE_EQ(hints.front().strength, 1.0);
-    EXPECT_TRUE(std::is_sorted(hints.begin(), hints.end(), [](auto& a, auto& b) { return a.strength > b.strength; }));
+    EXPECT_GT(hints.front().likely, 0.6);
+    EXPECT_TRUE(std::is_sorted(hints.begin(), hints.end(), [](auto& a, auto& b) { return a.likely > b.likely; }));
   }
 }
 
@@ -48,7 +48,7 @@ TEST(NoteHints, OneNoteIsOneNote) {
   const auto hints = noteHintsAt(chord({57}), Seconds(0.9), Cents(0));
   ASSERT_FALSE(hints.empty());
   EXPECT_EQ(hints.front().midi, 57);
-  for (std::size_t i = 1; i < hints.size(); ++i) EXPECT_LT(hints[i].strength, 0.6) << hints[i].midi;
+  for (std::size_t i = 1; i < hints.size(); ++i) EXPECT_LT(hints[i].likely, 0.5) << hints[i].midi;
 }
 
 TEST(NoteHints, BeforeTheStrokeAndInSilenceThereIsNone) {

@@ -81,7 +81,7 @@ TEST(Notes, BendsAndVibratoCutNothing) {
   EXPECT_NEAR(notes[1].pitch.value, 67, 0.3);
   // The line follows the bend up to its top and the vibrato to both sides.
   const auto onsets = OnsetStrength{.clock = {100}, .all = {}, .low = {}, .high = {}, .kick = {}, .snare = {}};
-  const auto line = measureF0Contour(listeningMono(sound), onsets, {});
+  const auto line = measureF0Contour(listeningMono(sound), onsets, {}, Cents(0), {});
   const auto at = [&](double t) { return line.points[line.clock.framesIn(Seconds(t))].pitch; };
   ASSERT_TRUE(at(0.9));
   EXPECT_NEAR(at(0.9)->value, 64, 0.05);
