@@ -62,7 +62,9 @@ int analyze(const Request& request) {
   auto report = reportOf(*findings, ear::shownPath(request.file), from, {request.only.begin(), request.only.end()});
   if (request.notes) {
     const ear::Cents reference = findings->reference ? findings->reference->offset : ear::Cents(0);
-    report["notes"] = notesOf(ear::hearVoice(*recording, reference, {}).notes, reference, from);
+    const auto voice = ear::hearVoice(*recording, reference, {});
+    report["notes"] = notesOf(voice.notes, reference, from);
+    report["pitch"] = pitchOf(voice.line, from);
   }
   std::cout << report.dump(1) << '\n' << std::flush;
   if (std::cout) return 0;
@@ -99,7 +101,7 @@ int main(int argc, char** argv) try {
   command->add_option("--only", request.only, "Only these parts, with commas between")
       ->delimiter(',')
       ->check(CLI::IsMember(kParts));
-  command->add_flag("--notes", request.notes, "Also list the notes heard");
+  command->add_flag("--notes", request.notes, "Also list the notes heard, and the pitch of the leading voice");
   try {
     app.parse(argc, argv);
     if (request.to >= 0 && request.to <= request.from) throw CLI::ValidationError("--to must be greater than --from");

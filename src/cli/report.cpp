@@ -3,6 +3,8 @@
 
 #include <cmath>
 
+#include "core/theory/pitch.h"
+
 namespace ear {
 namespace {
 
@@ -49,12 +51,14 @@ Json reportOf(const Findings& f, const std::string& file, Seconds from, const st
     for (const auto& s : f.form)
       report["sections"].push_back({{"start_s", milli((s.span.start + from).value)},
                                     {"end_s", milli((s.span.end + from).value)},
-                                    {"label", s.letter}});
+                                    {"label", s.letter},
+                                    {"confidence", milli(s.certainty)}});
   if (!f.chords.empty() && wants("chords"))
     for (const auto& c : f.chords)
       report["chords"].push_back({{"start_s", milli((c.span.start + from).value)},
                                   {"end_s", milli((c.span.end + from).value)},
-                                  {"label", c.chord ? harteLabel(*c.chord) : "N"}});
+                                  {"label", c.chord ? harteLabel(*c.chord) : "N"},
+                                  {"confidence", milli(c.certainty)}});
   if (!f.guitars.empty() && wants("guitar_setups"))
     for (const auto& r : f.guitars.front().readings) {
       Json tuning = Json::array(), reasons = Json::array();
@@ -80,6 +84,20 @@ Json notesOf(const std::vector<PlayedNote>& notes, Cents reference, Seconds from
       note["vibrato_hz"] = milli(vibrato->rate.value), note["vibrato_cents"] = std::lround(vibrato->width.value);
     if (slide) note["slide_from_midi"] = milli(slide->from.value - reference.value / 100);
     list.push_back(note);
+  }
+  return list;
+}
+
+Json pitchOf(const F0Contour& line, Seconds from) {
+  constexpr int kEach = 10;  // ms
+  Json list = Json::array();
+  const double end = line.clock.timeOf(line.points.size()).value * 1000;
+  for (int ms = 0; ms < end; ms += kEach) {
+    const Seconds t(ms / 1000.0);
+    const std::size_t frame = line.clock.frameAt(t);
+    if (frame >= line.points.size()) break;
+    const auto& pitch = line.points[frame].pitch;
+    list.push_back({milli((t + from).value), pitch ? Json(milli(frequencyOf(*pitch).value)) : Json(nullptr)});
   }
   return list;
 }

@@ -18,4 +18,7 @@ nlohmann::ordered_json reportOf(const Findings& findings, const std::string& fil
 /// The value of `notes`: start, end and MIDI number against the recording's own reference.
 nlohmann::ordered_json notesOf(const std::vector<PlayedNote>& notes, Cents reference, Seconds from);
 
+/// The value of `pitch`: every 10 ms the frequency of the leading voice in Hz, or null where none sounds.
+nlohmann::ordered_json pitchOf(const F0Contour& line, Seconds from);
+
 }  // namespace ear

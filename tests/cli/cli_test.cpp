@@ -2,6 +2,7 @@
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 #include <sys/wait.h>
+#include <cmath>
 
 #include <cstdio>
 #include <fstream>
@@ -55,6 +56,8 @@ TEST(Analyze, PrintsTheReportAndNothingElse) {
     EXPECT_EQ(s["start_s"], end);
     end = s["end_s"];
     EXPECT_TRUE(s["label"].is_string());
+    EXPECT_GE(s["confidence"], 0);
+    EXPECT_LE(s["confidence"], 1);
   }
   EXPECT_EQ(end, report["duration_s"]);
   EXPECT_THAT(ran.err, HasSubstr("100 %"));
@@ -71,6 +74,24 @@ TEST(Analyze, ListsNotesWhenAsked) {
     EXPECT_GT(n["midi"].get<double>(), 37);
     before = n["start_s"];
   }
+  // The pitch goes on every 10 ms; where a plain note is told it is that of the note.
+  const auto& pitch = part["pitch"];
+  ASSERT_NEAR(static_cast<double>(pitch.size()), 860, 2);
+  EXPECT_NEAR(pitch[100][0].get<double>(), 84.4, 1e-9);
+  int compared = 0;
+  double last = -1;
+  for (const auto& n : part["notes"]) {
+    const double start = n["start_s"], length = n["end_s"].get<double>() - start;
+    const bool second = start == last;  // of a double stop, which the pitch leaves out
+    last = start;
+    if (second || n.contains("bend_cents") || n.contains("vibrato_hz") || length < 0.2) continue;
+    const auto& hertz = pitch[static_cast<std::size_t>(std::lround((start + 0.06 - 83.4) * 100))][1];
+    if (!hertz.is_number()) continue;
+    const double above = 12 * std::log2(hertz.get<double>() / 440) - part["reference"]["cents"].get<double>() / 100;
+    EXPECT_NEAR(69 + above, n["midi"].get<double>(), 0.4) << n;
+    ++compared;
+  }
+  EXPECT_GT(compared, 2);
   EXPECT_FALSE(nlohmann::json::parse(run("analyze " + kStudio + " --to 10 --only reference").out).contains("notes"));
 }
 

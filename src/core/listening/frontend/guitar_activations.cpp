@@ -76,7 +76,7 @@ class Reader {
     return f;
   }
   Eigen::VectorXf numbers(int count) {
-    const Eigen::VectorXf v = Eigen::Map<const Eigen::VectorXf>(at_, count);
+    Eigen::VectorXf v = Eigen::Map<const Eigen::VectorXf>(at_, count);
     at_ += count;
     return v;
   }
