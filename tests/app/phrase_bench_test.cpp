@@ -675,6 +675,19 @@ TEST_F(PhraseBenchTest, HowANoteIsPlayedIsCheckedByEarAsWell) {
   EXPECT_EQ(rings(), 0) << "what was said of a mute is no longer asked";
 }
 
+TEST_F(PhraseBenchTest, WhetherTheTwelfthFretIsTouchedOrStoppedIsLeftToTheEar) {
+  phrases().open(id(2));
+  const int twelfth = notes()[1].note.id;
+  ASSERT_EQ(notes()[1].note.place.fret, 12);
+  phrases().choose({twelfth});
+  phrases().changeChosen("Harmonic", [](Note& n) { n.harmonic = PlayedHarmonic{}; });
+  EXPECT_FALSE(noteTip(bench(), twelfth).contains("A stopped string sounds the same")) << "nobody has listened yet";
+  ear().check();
+  listen();
+  EXPECT_TRUE(noteTip(bench(), twelfth).contains("A stopped string sounds the same"))
+      << noteTip(bench(), twelfth).toStdString();
+}
+
 TEST_F(PhraseBenchTest, ThePageNamesAnIntervalAHarmonicAndATimeOfAnotherRecording) {
   phrases().open(id(2));
   phrases().choose({notes()[1].note.id, notes()[2].note.id});  // 12 and 15 on one string

@@ -59,6 +59,14 @@ QString chordTone(const Workbench& bench, const PhraseKeeper::View& view, const 
            inside ? QString() : tr(", beside the chord"));
 }
 
+/// A natural harmonic that sounds what the stopped string would, as over the twelfth fret: no listening tells the two
+/// apart (bench/RESULTS.md).
+bool soundsAsStopped(const Guitar& guitar, const Note& n) {
+  const auto pitch = pitchAtStart(guitar, n);
+  return n.harmonic && n.harmonic->kind == PlayedHarmonic::Kind::natural && pitch &&
+         std::lround(pitch->value) == guitar.pitch(n.place);
+}
+
 const Note* find(const PhraseKeeper::View& view, int id) {
   for (const ShownNote& s : view.shown.notes)
     if (s.note.id == id) return &s.note;
@@ -109,6 +117,9 @@ QString noteTip(const Workbench& bench, int id) {
                       r.why.empty() ? QString() : tr(" (%1)").arg(text(r.why)));
   for (const Doubt& d : doubtsOf(bench))
     if (d.note == id) lines << d.sentence;
+  const NoteVerdict* verdict = bench.phraseEar().verdictOf(*n);
+  if (verdict != nullptr && verdict->kind == NoteVerdict::Kind::heard && soundsAsStopped(view.guitar, *n))
+    lines << tr("Heard at its pitch. A stopped string sounds the same here: listen which of the two it is.");
   return lines.join('\n');
 }
 
