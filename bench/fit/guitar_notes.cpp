@@ -7,13 +7,11 @@
 #include <array>
 #include <chrono>
 #include <cmath>
-#include <filesystem>
-#include <fstream>
 #include <iostream>
 #include <nlohmann/json.hpp>
 #include <set>
 
-#include "core/audio/decode.h"
+#include "../truth.h"
 #include "core/listening/frontend/chroma.h"
 #include "core/listening/frontend/guitar_activations.h"
 
@@ -63,18 +61,13 @@ int main(int count, char** arguments) {
   std::array<long, 10> right{};
   double brier = 0, seconds = 0, worked = 0;
   long asked = 0;
-  for (const auto& entry : std::filesystem::recursive_directory_iterator(
-           arguments[1], std::filesystem::directory_options::follow_directory_symlink)) {
-    if (entry.path().filename() != "truth.json") continue;
-    const auto truth = nlohmann::json::parse(std::ifstream(entry.path()));
-    const auto recording = decode(entry.path().parent_path() / "mix.flac");
-    if (!recording) continue;
+  forEachRecording(arguments[1], [&](const nlohmann::json& truth, const Recording& recording) {
     const Cents offset(truth.at("reference_cents").get<double>());
     const auto began = Clock::now();
-    const auto activations = measureGuitarActivations(measureGuitarFrames(*recording, offset, {}), {});
+    const auto activations = measureGuitarActivations(measureGuitarFrames(recording, offset, {}), {});
     worked += std::chrono::duration<double>(Clock::now() - began).count();
-    seconds += recording->duration().value;
-    const auto old = measureNoteActivations(measureSpectralPeaks(listeningMono(*recording), {}), offset, {});
+    seconds += recording.duration().value;
+    const auto old = measureNoteActivations(measureSpectralPeaks(listeningMono(recording), {}), offset, {});
     const float top = old.activity.empty() ? 1.0F : *std::max_element(old.activity.begin(), old.activity.end());
     for (std::size_t i = 0; i < activations.count(); i += 4) {
       const Seconds t = activations.clock.timeOf(i);
@@ -94,7 +87,7 @@ int main(int count, char** arguments) {
           transcribed[static_cast<std::size_t>(s)].add(static_cast<double>(level) > 0.01 * (s + 1), there);
       }
     }
-  }
+  });
   double best = 0;
   for (const Count& c : transcribed) best = std::max(best, c.f());
   nlohmann::json bands = nlohmann::json::array();

@@ -2,12 +2,10 @@
 // What phrase_keys.py learns from: for each recording of a folder (truth.json and mix.flac, at any depth) a line of
 // JSON with its key and the signs of it. Of recordings longer than a phrase, pieces. Usage: phrase-key-signs FOLDER
 
-#include <filesystem>
-#include <fstream>
 #include <iostream>
 #include <nlohmann/json.hpp>
 
-#include "core/audio/decode.h"
+#include "../truth.h"
 #include "core/listening/harmony/chords.h"
 #include "core/listening/harmony/phrase_key.h"
 #include "core/listening/rhythm/rhythm.h"
@@ -45,25 +43,18 @@ int main(int count, char** arguments) {
     std::cerr << "Usage: phrase-key-signs FOLDER\n";
     return 2;
   }
-  for (const auto& entry : std::filesystem::recursive_directory_iterator(arguments[1])) {
-    if (entry.path().filename() != "truth.json") continue;
-    const auto truth = nlohmann::json::parse(std::ifstream(entry.path()));
-    const auto recording = decode(entry.path().parent_path() / "mix.flac");
-    if (!recording) continue;
+  forEachRecording(arguments[1], [](const nlohmann::json& truth, const Recording& recording) {
     const auto tell = [&](const Recording& sound, bool whole) {
       auto line = signsOf(sound);
       line["id"] = truth.at("id"), line["key"] = truth.at("key"), line["phrase"] = whole;
       std::cout << line.dump() << '\n' << std::flush;
     };
-    if (recording->duration() <= Seconds(kPhrase)) {
-      tell(*recording, true);
-      continue;
-    }
+    if (recording.duration() <= Seconds(kPhrase)) return tell(recording, true);
     double at = 4.0;
     for (const double length : kPieces) {
-      if (at + length > recording->duration().value) break;
-      tell(excerpt(*recording, {Seconds(at), Seconds(at + length)}), false);
+      if (at + length > recording.duration().value) break;
+      tell(excerpt(recording, {Seconds(at), Seconds(at + length)}), false);
       at += kFrom;
     }
-  }
+  });
 }

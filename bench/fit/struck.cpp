@@ -1,15 +1,13 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// How many notes of several voices are heard, on recordings with their truth (folders of a folder): F of notes by pitch
-// and start (within 50 ms), beside that of the leading voice alone. Usage: struck FOLDER [VOICES]
-// VOICES: only recordings of which at least this share of the notes starts within 30 ms of another one (0).
+// How many notes of several voices are heard, on recordings with their truth (of a folder, at any depth): F of notes by
+// pitch and start (within 50 ms), beside that of the leading voice alone. Usage: struck FOLDER [VOICES] VOICES: only
+// recordings of which at least this share of the notes starts within 30 ms of another one (0).
 
 #include <cmath>
-#include <filesystem>
-#include <fstream>
 #include <iostream>
 #include <nlohmann/json.hpp>
 
-#include "core/audio/decode.h"
+#include "../truth.h"
 #include "core/listening/harmony/struck_notes.h"
 #include "core/listening/melody/gestures.h"
 
@@ -42,9 +40,7 @@ int main(int count, char** arguments) {
   }
   const double least = count > 2 ? std::stod(arguments[2]) : 0.0;
   int recordings = 0, notes = 0, several = 0, severalHit = 0, voice = 0, voiceHit = 0;
-  for (const auto& entry : std::filesystem::directory_iterator(arguments[1])) {
-    if (!std::filesystem::exists(entry.path() / "truth.json")) continue;
-    const auto truth = nlohmann::json::parse(std::ifstream(entry.path() / "truth.json"));
+  forEachRecording(arguments[1], [&](const nlohmann::json& truth, const Recording& recording) {
     std::vector<Heard> wanted;
     for (const auto& n : truth.at("notes"))
       if (n.at("technique") != "mute" && n.at("technique") != "release")
@@ -56,20 +52,18 @@ int main(int count, char** arguments) {
           ++together;
           break;
         }
-    if (together < least * static_cast<double>(wanted.size())) continue;
-    const auto recording = decode(entry.path() / "mix.flac");
-    if (!recording) continue;
+    if (together < least * static_cast<double>(wanted.size())) return;
     ++recordings;
     const double cents = truth.at("reference_cents").get<double>();
     std::vector<Heard> struck, line;
-    for (const HeardNote& n : hearStruckNotes(*recording, Cents(cents), {}))
+    for (const HeardNote& n : hearStruckNotes(recording, Cents(cents), {}))
       struck.push_back({n.span.start.value, n.pitch.value - cents / 100});
-    for (const PlayedNote& n : hearVoice(*recording, Cents(cents), {}).notes)
+    for (const PlayedNote& n : hearVoice(recording, Cents(cents), {}).notes)
       line.push_back({n.note.span.start.value, frettedPitch(n).value - cents / 100});
     notes += static_cast<int>(wanted.size());
     several += static_cast<int>(struck.size()), severalHit += hits(wanted, struck);
     voice += static_cast<int>(line.size()), voiceHit += hits(wanted, line);
-  }
+  });
   const auto f = [&](int hit, int found) { return 2.0 * hit / std::max(1, found + notes); };
   std::cout << nlohmann::json{{"recordings", recordings},
                               {"notes", notes},

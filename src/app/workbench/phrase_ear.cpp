@@ -278,7 +278,7 @@ std::vector<MannerDoubt> PhraseEar::mannerOf(const Note& note) const {
   const Checked& then = verdicts_.at(note.id);
   const bool same = then.note.attack == note.attack && then.note.slidFrom == note.slidFrom &&
                     then.note.vibrato == note.vibrato && then.note.palmMuted == note.palmMuted &&
-                    then.note.letRing == note.letRing;
+                    then.note.letRing == note.letRing && then.note.tremolo == note.tremolo;
   return same ? then.manner : std::vector<MannerDoubt>{};
 }
 

@@ -123,6 +123,7 @@ TEST(Entry, WhatANoteDoes) {
   EXPECT_EQ(first("G 12 trill 14").trill, (Trill{14}));
   EXPECT_EQ(first("G 12 tremolo").tremolo, Tremolo{}) << "as fast as can be";
   EXPECT_EQ(first("G 12 tremolo 6 per beat").tremolo, Tremolo{6});
+  EXPECT_EQ(read("G 12 tremolo 65 per beat").problems.size(), 1U) << "more than a study may hold";
   EXPECT_EQ(first("ghost 5 A").tone, Tone::ghost);
   EXPECT_EQ(first("x A").tone, Tone::dead);
   EXPECT_EQ(first("harmonic 12 D").harmonic, (PlayedHarmonic{}));

@@ -5,7 +5,6 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
-#include <cstring>
 
 // The weights as bench/fit/activations.py writes them: floats, little-endian.
 asm(".section .rodata\n"
@@ -171,15 +170,14 @@ Layer answersOf(const Layer& in) {
   return out;
 }
 
-/// The notes next to a pitch: one where it lies on it, else the two it lies between; none out of range.
-std::vector<int> semitonesAround(double midi) {
+/// Calls with the notes next to a pitch: one where it lies on it, else the two it lies between; none out of range.
+template <class Use>
+void semitonesAround(double midi, Use&& use) {
   constexpr double kOn = 0.2;
-  std::vector<int> found;
   for (int note = static_cast<int>(std::floor(midi)); note <= static_cast<int>(std::ceil(midi)); ++note) {
     const int n = note - GuitarActivations::kLowestMidi;
-    if (n >= 0 && n < GuitarActivations::kNotes && std::abs(note - midi) < 1 - kOn) found.push_back(n);
+    if (n >= 0 && n < GuitarActivations::kNotes && std::abs(note - midi) < 1 - kOn) use(static_cast<std::size_t>(n));
   }
-  return found;
 }
 
 }  // namespace
@@ -190,11 +188,10 @@ double soundingAt(const GuitarActivations& notes, Seconds t, double midi) {
   const auto before = static_cast<std::size_t>(place), after = std::min(before + 1, notes.count() - 1);
   const double share = place - static_cast<double>(before);
   double most = 0;
-  for (const int note : semitonesAround(midi)) {
-    const auto n = static_cast<std::size_t>(note);
+  semitonesAround(midi, [&](std::size_t n) {
     most = std::max(most, std::lerp(static_cast<double>(notes.soundingAt(before)[n]),
                                     static_cast<double>(notes.soundingAt(after)[n]), share));
-  }
+  });
   return most;
 }
 
@@ -203,8 +200,7 @@ double struckNear(const GuitarActivations& notes, Seconds t, double midi) {
   constexpr Seconds kNear{0.07};
   double most = 0;
   for (std::size_t i = notes.clock.frameAt(t - kNear); i < notes.count() && notes.clock.timeOf(i) <= t + kNear; ++i)
-    for (const int note : semitonesAround(midi))
-      most = std::max(most, static_cast<double>(notes.struckAt(i)[static_cast<std::size_t>(note)]));
+    semitonesAround(midi, [&](std::size_t n) { most = std::max(most, static_cast<double>(notes.struckAt(i)[n])); });
   return most;
 }
 

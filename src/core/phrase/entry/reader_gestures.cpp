@@ -9,6 +9,8 @@ namespace ear {
 
 namespace {
 
+constexpr int kMostStrokes = 64;  // in a beat, as a study may hold (validity.h)
+
 /// Words that need no other: what they make of a note.
 constexpr std::pair<Word, void (*)(Note&)> kPlain[] = {{Word::vibrato, [](Note& n) { n.vibrato = Vibrato{}; }},
                                                        {Word::ghost, [](Note& n) { n.tone = Tone::ghost; }},
@@ -131,6 +133,11 @@ void EntryReader::trillWord() {
 void EntryReader::tremoloWord() {
   ++at_;
   const bool counted = is(Word::number) && is(Word::per, 1) && is(Word::beats, 2);
+  if (counted && here().value > kMostStrokes) {
+    problem(here().range, "No hand strikes so often: up to 64 strokes per beat.");
+    at_ += 3;
+    return;
+  }
   mark([strokes = counted ? here().value : 0](Note& n) { n.tremolo = Tremolo{strokes}; });
   if (counted) at_ += 3;
 }
