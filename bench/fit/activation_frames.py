@@ -57,31 +57,42 @@ def frames_of(stereo, cents):
     return np.log1p(GAIN * planes / max(planes[:, 0].mean(), 1e-9))
 
 
+MOVING = 0.35  # seconds that a bend moves for at the most, where the truth does not say how long
+
+
+def pitches_of(note):
+    """(from, to, semitone or None) in seconds: what a note sounds; None stands for what cannot be said, as while it is
+    bent between semitones."""
+    start, end, midi = note["start_s"], note["end_s"], note["midi"]
+    size = abs(note.get("bend_cents", 0)) / 100
+    if note["technique"] not in ("bend", "release") or size <= 0.3:
+        return [(start, end, round(midi))]
+    there = midi + (size if note["technique"] == "bend" else -size)
+    moves = note.get("bend_start_s", start), min(end, note.get("bend_end_s", start + MOVING))
+    settled = round(there) if abs(there - round(there)) < 0.3 else None
+    return [(start, moves[0], round(midi)), (*moves, None), (moves[1], end, settled)]
+
+
 def labels_of(truth, count):
     """count x NOTES twice: sounding and struck; 0, 1, or -1 where it cannot be said, as in the middle of a bend."""
     sounding, struck = np.zeros((count, NOTES), np.int8), np.zeros((count, NOTES), np.int8)
     frame = RATE / HOP
     doubtful = []
     for n in truth["notes"]:
-        first, last = n["start_s"] * frame, n["end_s"] * frame
-        note = round(n["midi"]) - FIRST_NOTE
-        size = n.get("bend_cents", 0) / 100
-        if n["technique"] == "release":
-            size = abs(size)
-        rows = slice(max(0, int(np.ceil(first))), max(0, int(np.ceil(last))))
-        moving = n["technique"] in ("bend", "prebend", "release") and abs(size) > 0.3
-        if moving:
-            low = note - (round(size) if n["technique"] != "bend" else 0)
-            doubtful.append((rows, max(0, low), min(NOTES, low + round(abs(size)) + 1)))
-        if 0 <= note < NOTES:
-            if not moving:
-                sounding[rows, note] = 1
-            at = int(round(first))
-            if n["technique"] != "release" and at < count:
-                struck[at, note] = 1
-                for k in (at - 1, at + 1):
-                    if 0 <= k < count and struck[k, note] == 0:
-                        struck[k, note] = -1
+        size = abs(n.get("bend_cents", 0)) / 100
+        low = round(n["midi"] - (size if n["technique"] == "release" else 0)) - FIRST_NOTE
+        for first, last, midi in pitches_of(n):
+            rows = slice(*(max(0, int(np.ceil(t * frame))) for t in (first, last)))
+            if midi is None:
+                doubtful.append((rows, max(0, low), max(0, min(NOTES, low + round(size) + 1))))
+            elif 0 <= midi - FIRST_NOTE < NOTES:
+                sounding[rows, midi - FIRST_NOTE] = 1
+        note, at = round(n["midi"]) - FIRST_NOTE, int(round(n["start_s"] * frame))
+        if 0 <= note < NOTES and n["technique"] != "release" and at < count:
+            struck[at, note] = 1
+            for k in (at - 1, at + 1):
+                if 0 <= k < count and struck[k, note] == 0:
+                    struck[k, note] = -1
     for rows, low, high in doubtful:
         part = sounding[rows, low:high]
         part[part == 0] = -1

@@ -159,7 +159,7 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
     if (wants(Aspect::guitar)) {
       const auto& [field, curve] = sides.get();
       findings.sides = curve;
-      if (!chords.empty()) findings.guitars = findGuitars(field, notes, reference->offset, chords, progress);
+      if (!chords.empty()) findings.guitars = findGuitars(recording, field, reference->offset, chords, progress);
     }
     ready(Aspect::guitar, 0.92);
   }

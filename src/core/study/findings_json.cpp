@@ -188,9 +188,9 @@ std::vector<FoundChord> chordsFrom(const Json& json) {
 }
 
 /// In the order of SetupReason::Kind.
-constexpr std::array<std::string_view, 9> kSetupReasons = {
-    "words",      "lowest is open", "lowest is above", "lowest is below", "lowest is a bass",
-    "fits grips", "ease",           "rings open",      "rings fretted"};
+constexpr std::array<std::string_view, 11> kSetupReasons = {
+    "words", "lowest is open", "lowest is above", "lowest is below", "lowest is a bass", "fits grips",
+    "ease",  "rings open",     "rings fretted",   "cannot hold",     "sounds like"};
 
 Json setupReasonToJson(const SetupReason& reason) {
   Json json{{"kind", kSetupReasons[static_cast<std::size_t>(reason.kind)]}};

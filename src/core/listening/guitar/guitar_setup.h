@@ -3,31 +3,43 @@
 
 #include <vector>
 
+#include "core/audio/recording.h"
+#include "core/listening/frontend/guitar_activations.h"
 #include "core/listening/frontend/stereo_field.h"
-#include "core/listening/harmony/chords.h"
+#include "core/listening/guitar/setup_evidence.h"
 #include "core/listening/results/guitar_findings.h"
 
 namespace ear {
 
-/// Ranked readings of tuning and capo; there is no certainty in this, so the best capo reading and the best one without
-/// a capo are always among them.
-///
-/// Reasoned as a teacher does (common practice, no source): for each tuning of the catalogue and each capo, a song is
-/// played either with the easiest grips of the open position or with barre and power chords moved along the neck. A
-/// grip is chosen the likelier the easier it is, and must agree with the notes that sound while its chord stands (a sum
-/// over grips, so that one that fits among many that would serve as well says little). A setup is worth the more the
-/// better its grips agree, the easier the whole song lies, the more usual it is, and the better its lowest string
-/// agrees with the lowest note heard.
-///
-/// @return empty when no chords were found
-///
-/// @param notes  of one guitar, as far as it can be told apart
-/// @param alone  no bass plays, so that the lowest note is the guitar's
-std::vector<SetupReading> readGuitarSetup(const NoteActivations& notes, const std::vector<FoundChord>& chords,
-                                          bool alone, std::size_t most = 5);
+/// A tuning and a capo, and how likely they are; of a list that sums to one.
+struct WeighedSetup {
+  Tuning tuning;
+  int capo = 0;
+  SetupFit fit;
+  double likelihood = 0.0;  ///< log, but for a constant: of what was played, given the setup
+  double certainty = 0.0;   ///< in [0, 1], with the prior
+};
 
-/// Of each guitar that can be told apart.
-std::vector<FoundGuitar> findGuitars(const StereoField& field, const NoteActivations& mix, Cents tuning,
+/// Every tuning of the catalogue with six strings and every capo, in the order of the catalogue, weighed by Bayes'
+/// rule: how usual it is (setup_prior.h) times how likely what was played is with it. That likelihood weighs the three
+/// signs of SetupFit by what bench/fit/setups.py learned (conditional logistic regression, McFadden 1974).
+std::vector<WeighedSetup> weighSetups(const Played& played);
+
+/// Ranked readings of tuning and capo. The best capo reading and the best one without a capo are always among them;
+/// setups whose open strings sound alike are one reading, named as is most usual.
+///
+/// Reasoned as a teacher does (common practice, no source): what sounds must be playable, the song lies easy under the
+/// hand, and unless the evidence speaks a guitar is tuned as most are.
+///
+/// @return empty when no chords were found or no guitar sounds in them
+std::vector<SetupReading> readGuitarSetup(const GuitarActivations& notes, const std::vector<FoundChord>& chords,
+                                          std::size_t most = 5);
+
+/// Of each guitar that can be told apart by where it sits. Those of one recording are weighed together: a band tunes
+/// alike, so that what one says of how far all strings are shifted counts for the other as well. Only the first ten
+/// minutes are listened to: nobody plays longer without retuning.
+/// @param offset  of the recording from A 440
+std::vector<FoundGuitar> findGuitars(const Recording& recording, const StereoField& field, Cents offset,
                                      const std::vector<FoundChord>& chords, const Progress& progress);
 
 }  // namespace ear

@@ -3,6 +3,7 @@
 
 #include "core/base/text.h"
 #include "core/theory/key.h"
+#include "core/theory/tuning.h"
 
 namespace ear {
 namespace {
@@ -49,6 +50,14 @@ std::string sentenceOf(const SetupReason& reason, Spelling spelling) {
       return rings() + "an open string here.";
     case Kind::ringsFretted:
       return rings() + "no open string here, so a finger would have to stay on it.";
+    case Kind::cannotHold:
+      return "For " + std::to_string(number(0)) + " % of the time no hand could hold what sounds together.";
+    case Kind::soundsLike: {
+      if (reason.numbers.size() < 2) return "";
+      const Tuning tuning{{reason.numbers.begin() + 1, reason.numbers.end()}};
+      return "The open strings would sound the same with " + tuningName(tuning) +
+             (number(0) > 0 ? ", capo " + std::to_string(number(0)) : " and no capo") + ".";
+    }
   }
   return "";
 }

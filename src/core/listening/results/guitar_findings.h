@@ -20,11 +20,13 @@ struct SetupReason {
     lowestIsOpen,   ///< the lowest note heard is its lowest string's: its MIDI number
     lowestIsAbove,  ///< MIDI of the lowest note heard, and of the lowest string
     lowestIsBelow,  ///< MIDI of a note lower than any of its strings
-    lowestIsBass,   ///< a bass plays, so that the lowest note tells nothing
+    lowestIsBass,   ///< a bass plays, so that the lowest note tells nothing; of an earlier file
     fitsGrips,      ///< its grips
     ease,           ///< easy chords, all chords; the grip is the hardest, without frets where no hand can hold it
     ringsOpen,      ///< MIDI of a note that rings on over changes, and over how many per cent: an open string
     ringsFretted,   ///< the same where no open string gives it
+    cannotHold,     ///< in how many per cent of its time no hand could hold what sounds together
+    soundsLike,     ///< fret of the capo and open strings (MIDI) of a setup that sounds the same
   };
   /// A chord by the shape the hand makes, and its frets from the lowest string: "x32010".
   struct Grip {
