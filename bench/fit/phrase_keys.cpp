@@ -29,7 +29,7 @@ nlohmann::json signsOf(const Recording& recording) {
   const auto notes = measureNoteActivations(tonal, offset, progress);
   const auto rhythm = measureRhythm(onsets, notes, progress);
   const auto chords = findChords(notes, rhythm.beats, rhythm.downbeats, recording.duration(), {});
-  const auto guitar = measureGuitarActivations(measureGuitarFrames(recording, offset, progress), progress);
+  const auto guitar = hearGuitars(recording, offset, progress);
   const auto signs = keySignsOf(guitar, notes, chords, rhythm.swing.ratio);
   nlohmann::json line{{"signs", nlohmann::json::array()}, {"shuffled", signs.inShuffle}};
   for (const auto& sign : signs.of) line["signs"].push_back(sign);

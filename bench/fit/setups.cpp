@@ -28,13 +28,12 @@ int main(int count, char** arguments) {
     const double pan = truth.at("guitars").at(0).at("pan");
     if (pan < -kAside) sound.channels.resize(1);
     if (pan > kAside) sound.channels.erase(sound.channels.begin());
-    const auto notes = measureGuitarActivations(measureGuitarFrames(sound, findings->reference->offset, {}), {});
+    const auto notes = hearGuitars(sound, findings->reference->offset, {});
     const Guitar guitar = guitarOf(truth);
     nlohmann::json line{{"id", truth.at("id")}, {"setups", nlohmann::json::array()}, {"right", nullptr}};
     for (const auto& setup : weighSetups(gatherPlayed(notes, findings->chords))) {
       if (setup.tuning == guitar.tuning && setup.capo == guitar.capo.fret) line["right"] = line["setups"].size();
-      line["setups"].push_back(
-          {setup.fit.grips, setup.fit.ease, setup.fit.held, logPrior(setup.tuning, setup.capo)});
+      line["setups"].push_back({setup.fit.grips, setup.fit.ease, setup.fit.held, logPrior(setup.tuning, setup.capo)});
     }
     if (!line["right"].is_null()) std::cout << line.dump() << '\n' << std::flush;
   });

@@ -58,7 +58,8 @@ Json reportOf(const Findings& f, const std::string& file, Seconds from, const st
       report["chords"].push_back({{"start_s", milli((c.span.start + from).value)},
                                   {"end_s", milli((c.span.end + from).value)},
                                   {"label", c.chord ? harteLabel(*c.chord) : "N"},
-                                  {"confidence", milli(c.certainty)}});
+                                  {"confidence", milli(c.certainty)},
+                                  {"kind_confidence", milli(c.kindCertainty)}});
   if (!f.guitars.empty() && wants("guitar_setups"))
     for (const auto& r : f.guitars.front().readings) {
       Json tuning = Json::array(), reasons = Json::array();

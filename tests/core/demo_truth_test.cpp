@@ -118,6 +118,20 @@ TEST_P(DemoTruth, SuspensionsAndWalkingBassesAreChordsOfTheirOwn) {
   EXPECT_GE(3 * walked, 2 * walks) << walked << " of " << walks;
 }
 
+TEST_P(DemoTruth, GuitarsAreReadRightOrNotClaimed) {
+  ASSERT_EQ(heard().guitars.size(), 2U);
+  const auto all = truth();
+  for (const auto& found : heard().guitars) {
+    const SetupReading& reading = found.readings.at(0);
+    if (reading.certainty < kLikely) continue;
+    const auto& right = all["guitars"][found.side == Side::left ? 0 : 1];
+    std::string names;
+    for (const auto& name : right["tuning"]) names += name.get<std::string>() + " ";
+    EXPECT_EQ(reading.tuning, *parseTuning(names));
+    EXPECT_EQ(reading.capo.fret, right["capo"].get<int>());
+  }
+}
+
 TEST_P(DemoTruth, PickedEighthsAreNoTremolo) {
   for (double at = 0.37; at + 4.6 < sound()->duration().value; at += 4.6) {
     const auto strokes = measureStrokes(excerpt(*sound(), {Seconds(at), Seconds(at + 4.6)}));

@@ -108,7 +108,11 @@ QString ChordLane::tip(QPointF at, const LaneView& view) const {
     notes += (notes.isEmpty() ? "" : " ") + text(pitchClassName(pc, bench_.session().spelling()));
   const auto [sounding, shape] = bench_.session().chordWords(*chord->chord);
   QString known = text(originWord(chord->origin));
-  if (chord->origin == Origin::measured) known += ", " + text(certaintyWord(chord->certainty));
+  if (chord->origin == Origin::measured) {
+    const QString root = text(certaintyWord(chord->certainty));
+    known += chord->kindCertainty > 0 ? tr(", root %1, kind %2").arg(root, text(certaintyWord(chord->kindCertainty)))
+                                      : ", " + root;
+  }
   return tr("%1%2: %3\n%4 to %5, %6. Click to hear it, double-click to loop it, right-click to confirm or change it (J "
             "at the playhead).")
       .arg(text(sounding), shape.empty() ? QString() : tr(", %1 shape").arg(text(shape)), notes,

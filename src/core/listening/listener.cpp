@@ -7,6 +7,7 @@
 #include "core/base/parameter.h"
 #include "core/listening/form/form.h"
 #include "core/listening/guitar/guitar_setup.h"
+#include "core/listening/harmony/chord_kinds.h"
 #include "core/listening/harmony/chords.h"
 #include "core/listening/harmony/key_finder.h"
 #include "core/listening/rhythm/rhythm.h"
@@ -85,16 +86,15 @@ struct Harmony {
 
 /// Chords heard without a key tell the key, and the key then helps to hear the chords.
 /// @param held  hardly anything is struck anew
-Harmony hearHarmony(const Recording& recording, Cents offset, const NoteActivations& notes,
-                    const RhythmFindings& rhythm, bool held, const Progress& progress) {
+/// @param guitar  what guitars sound
+Harmony hearHarmony(const Recording& recording, const GuitarActivations& guitar, const NoteActivations& notes,
+                    const RhythmFindings& rhythm, bool held) {
   const auto heard = [&](const std::optional<Key>& key) {
     return findChords(notes, rhythm.beats, rhythm.downbeats, recording.duration(), key);
   };
   const auto plain = heard({});
   KeySigns signs;
-  if (recording.duration() < kSong)
-    signs = keySignsOf(measureGuitarActivations(measureGuitarFrames(recording, offset, progress), progress), notes,
-                       plain, rhythm.swing.ratio);
+  if (recording.duration() < kSong) signs = keySignsOf(guitar, notes, plain, rhythm.swing.ratio);
   Harmony harmony{{}, findKey(notes, plain, signs)};
   auto& [chords, key] = harmony;
   chords = heard(key.readings.empty() ? std::nullopt : std::optional(key.readings.front().key));
@@ -103,6 +103,7 @@ Harmony hearHarmony(const Recording& recording, Cents offset, const NoteActivati
   for (auto& reading : key.readings)
     if (held) reading.certainty *= kPar.ofHeldSound;
   if (!key.readings.empty()) key.changes = findKeyChanges(chords, key.readings.front().key);
+  chords = withKindsByGuitar(chords, guitar, notes);
   return harmony;
 }
 
@@ -143,15 +144,18 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
   mono = {};  // of a long recording, like what follows, it is much
   if (onlyReference) return findings;
 
+  const bool wantsHarmony = reference && (wants(Aspect::chords) || wants(Aspect::key) || wants(Aspect::guitar));
+  auto guitars = std::async(std::launch::async, [&] {
+    return wantsHarmony ? hearGuitars(recording, reference->offset, progress) : GuitarActivations{};
+  });
   const auto notes = measureNoteActivations(tonal, reference ? reference->offset : Cents(0), progress);
   const auto rhythm = measureRhythm(onsets, notes, progress);
   if (progress.cancelled()) return cancelled;
   if (wants(Aspect::time)) findings.rhythm = rhythm;
   ready(Aspect::time, 0.8);
   if (progress.cancelled()) return cancelled;
-  if (reference && (wants(Aspect::chords) || wants(Aspect::key) || wants(Aspect::guitar))) {
-    const auto [chords, key] =
-        hearHarmony(recording, reference->offset, notes, rhythm, onsets.liveliness < kLively, progress);
+  if (wantsHarmony) {
+    const auto [chords, key] = hearHarmony(recording, guitars.get(), notes, rhythm, onsets.liveliness < kLively);
     if (wants(Aspect::chords)) findings.chords = chords;
     ready(Aspect::chords, 0.85);
     if (wants(Aspect::key)) findings.key = key;

@@ -168,11 +168,13 @@ RhythmFindings rhythmFrom(const Json& json) {
 
 Json chordsToJson(const std::vector<FoundChord>& chords) {
   Json list = Json::array();
-  for (const auto& c : chords)
+  for (const auto& c : chords) {
     list.push_back({{"start_s", tidy(c.span.start.value)},
                     {"end_s", tidy(c.span.end.value)},
                     {"name", c.chord ? chordName(*c.chord, Spelling::sharps) : ""},
                     {"certainty", tidy(c.certainty)}});
+    if (c.kindCertainty > 0) list.back()["kind_certainty"] = tidy(c.kindCertainty);
+  }
   return list;
 }
 
@@ -180,8 +182,10 @@ std::vector<FoundChord> chordsFrom(const Json& json) {
   std::vector<FoundChord> chords;
   for (const auto& c : json) {
     const auto name = c.at("name").get<std::string>();
-    chords.push_back(
-        {{secondsFrom(c.at("start_s")), secondsFrom(c.at("end_s"))}, parseChord(name), finiteAt(c, "certainty")});
+    chords.push_back({{secondsFrom(c.at("start_s")), secondsFrom(c.at("end_s"))},
+                      parseChord(name),
+                      finiteAt(c, "certainty"),
+                      c.contains("kind_certainty") ? finiteAt(c, "kind_certainty") : 0.0});
     if (!name.empty() && !chords.back().chord) throw std::runtime_error("a chord that is none");
   }
   return chords;

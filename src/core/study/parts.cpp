@@ -206,15 +206,18 @@ std::vector<ShownChord> chordsOf(const Take& take, const Findings* findings) {
   if (findings != nullptr)
     for (const auto& found : findings->chords) {
       // What the decisions leave of it.
+      const auto left = [&](TimeSpan span) {
+        shown.push_back({span, found.chord, Origin::measured, found.certainty, found.kindCertainty});
+      };
       Seconds at = found.span.start;
       for (const auto& d : *take.chords) {
         if (d.span.end <= at || d.span.start >= found.span.end) continue;
-        if (d.span.start > at) shown.push_back({{at, d.span.start}, found.chord, Origin::measured, found.certainty});
+        if (d.span.start > at) left({at, d.span.start});
         at = d.span.end;
       }
-      if (at < found.span.end) shown.push_back({{at, found.span.end}, found.chord, Origin::measured, found.certainty});
+      if (at < found.span.end) left({at, found.span.end});
     }
-  for (const auto& d : *take.chords) shown.push_back({d.span, d.chord, d.origin, 1.0});
+  for (const auto& d : *take.chords) shown.push_back({d.span, d.chord, d.origin, 1.0, 1.0});
   std::stable_sort(shown.begin(), shown.end(),
                    [](const ShownChord& a, const ShownChord& b) { return a.span.start < b.span.start; });
   return shown;

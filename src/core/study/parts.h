@@ -72,6 +72,7 @@ struct ShownChord {
   std::optional<Chord> chord;
   Origin origin = Origin::measured;
   double certainty = 0.0;
+  double kindCertainty = 0.0;  ///< of its kind apart from its root; 0 where nothing tells it
 };
 std::vector<ShownChord> chordsOf(const Take& take, const Findings* findings);
 

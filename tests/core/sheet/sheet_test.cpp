@@ -170,7 +170,8 @@ TEST(Sheet, OfTheDemosLiveTakeAsksNobodyToRetune) {
   const Take& live = demo->study.takes[1];
   const std::string sheet = sheetText(layOutSheet(demo->study, live, &test::demoFindings("live")));
   EXPECT_THAT(sheet, Not(HasSubstr("204")));
-  EXPECT_THAT(sheet, HasSubstr("Tuning and capo are open"));
+  EXPECT_THAT(sheet, HasSubstr("Standard tuning, no capo (measured, sure)."));
+  EXPECT_THAT(sheet, Not(HasSubstr("Tune the strings")));
 }
 
 }  // namespace

@@ -229,4 +229,25 @@ GuitarActivations measureGuitarActivations(const GuitarFrames& frames, const Pro
   return found;
 }
 
+GuitarActivations hearGuitars(const Recording& recording, Cents offset, const Progress& progress) {
+  constexpr double kPart = 570.0;  // seconds; rounded to whole frames
+  const double rate = measureGuitarFrames({}, offset, progress).clock.rate;
+  const auto frames = static_cast<std::size_t>(kPart * rate);
+  GuitarActivations all{{rate}, {}, {}};
+  for (std::size_t first = 0;; first += frames) {
+    const Seconds from = all.clock.timeOf(first), to = all.clock.timeOf(first + frames);
+    const bool last = to >= recording.duration();
+    const bool whole = last && first == 0;
+    GuitarActivations part = measureGuitarActivations(
+        measureGuitarFrames(whole ? recording : excerpt(recording, {from, to}), offset, progress), progress);
+    if (progress.cancelled()) return {};
+    // The frame where the next part begins is that one's.
+    const std::size_t count = (last ? part.count() : std::min(frames, part.count())) * GuitarActivations::kNotes;
+    all.sounding.insert(all.sounding.end(), part.sounding.begin(),
+                        part.sounding.begin() + static_cast<std::ptrdiff_t>(count));
+    all.struck.insert(all.struck.end(), part.struck.begin(), part.struck.begin() + static_cast<std::ptrdiff_t>(count));
+    if (last) return all;
+  }
+}
+
 }  // namespace ear

@@ -15,10 +15,10 @@ namespace {
 
 struct Parameters {
   // Learned by bench/fit/setups.py.
-  double grips = parameter("guitarSetup.grips", 0.48, "per log likelihood");
-  double ease = parameter("guitarSetup.ease", -0.25, "per effort");
-  double held = parameter("guitarSetup.held", -1.03, "per effort");
-  double leastShare = parameter("guitarSetup.leastShare", 0.2, "of what sounds");  ///< of a guitar at a side
+  double grips = parameter("guitarSetup.grips", 0.49, "per log likelihood");
+  double ease = parameter("guitarSetup.ease", -0.30, "per effort");
+  double held = parameter("guitarSetup.held", -0.96, "per effort");
+  double leastShare = parameter("guitarSetup.leastShare", 0.18, "of what sounds");  ///< of a guitar at a side
   double mainShare = parameter("guitarSetup.mainShare", 0.25, "of what sounds");   ///< of the main one at a side
   /// How much of what one guitar says of the common shift counts for another.
   double together = parameter("guitarSetup.together", 0.3, "of log probability");
@@ -111,7 +111,7 @@ std::vector<SetupReading> ranked(const OneGuitar& guitar, const std::vector<Foun
 
 OneGuitar hear(const Recording& sound, Side side, double share, Cents offset, const std::vector<FoundChord>& chords,
                const Progress& progress) {
-  OneGuitar guitar{side, share, measureGuitarActivations(measureGuitarFrames(sound, offset, progress), progress)};
+  OneGuitar guitar{side, share, hearGuitars(sound, offset, progress)};
   guitar.played = gatherPlayed(guitar.notes, chords);
   guitar.setups = weighSetups(guitar.played);
   return guitar;
@@ -135,8 +135,7 @@ std::vector<WeighedSetup> weighSetups(const Played& played) {
     GripBook book(named.tuning);
     for (int capo = 0; capo <= kHighestCapo; ++capo) {
       WeighedSetup setup{named.tuning, capo, fitOf(played, book, capo)};
-      setup.likelihood =
-          kPar.grips * setup.fit.grips + kPar.ease * setup.fit.ease + kPar.held * setup.fit.held;
+      setup.likelihood = kPar.grips * setup.fit.grips + kPar.ease * setup.fit.ease + kPar.held * setup.fit.held;
       setup.certainty = setup.likelihood + logPrior(named.tuning, capo);
       all.push_back(std::move(setup));
     }

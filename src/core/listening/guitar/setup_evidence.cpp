@@ -24,7 +24,7 @@ struct Parameters {
   /// How likely a note of the grip is heard at a moment, and one that is not in it.
   double inGrip = parameter("setupEvidence.inGrip", 0.6, "probability");
   double besides = parameter("setupEvidence.besides", 0.05, "probability");
-  double moments = parameter("setupEvidence.moments", 2.0, "");  ///< that speak for themselves, of a chord
+  double moments = parameter("setupEvidence.moments", 2.0, "");          ///< that speak for themselves, of a chord
   double choice = parameter("setupEvidence.choice", 0.8, "per effort");  ///< how much the easier grip is preferred
   double named = parameter("setupEvidence.named", 1.6, "per effort");    ///< the same where one is to be named
   double noGrip = parameter("setupEvidence.noGrip", -25.0, "log likelihood");
@@ -45,8 +45,7 @@ bool anySounds(std::span<const float> frame) {
 
 std::optional<PlayedChord::Stretch> stretchOf(const GuitarActivations& notes, TimeSpan span) {
   PlayedChord::Stretch stretch;
-  const auto from =
-      static_cast<std::size_t>(std::ceil(notes.clock.placeOf(span.start + Seconds(kPar.afterChange))));
+  const auto from = static_cast<std::size_t>(std::ceil(notes.clock.placeOf(span.start + Seconds(kPar.afterChange))));
   const std::size_t to = std::min(notes.count(), notes.clock.frameBefore(span.end));
   std::size_t frames = 0;
   for (std::size_t i = from; i < to; ++i) {
@@ -109,7 +108,8 @@ std::vector<HeldNotes> heldIn(const GuitarActivations& notes) {
   close(notes.count());
   std::vector<HeldNotes> list;
   for (auto& [set, held] : sets) list.push_back(std::move(held));
-  std::stable_sort(list.begin(), list.end(), [](const HeldNotes& a, const HeldNotes& b) { return a.frames > b.frames; });
+  std::stable_sort(list.begin(), list.end(),
+                   [](const HeldNotes& a, const HeldNotes& b) { return a.frames > b.frames; });
   if (list.size() > kPar.mostHeld) list.resize(kPar.mostHeld);
   return list;
 }
@@ -197,12 +197,16 @@ const std::vector<GripBook::Known>& GripBook::of(const Chord& shape) {
   if (const auto found = book_.find(key); found != book_.end()) return found->second;
   const Guitar bare{.tuning = tuning_};
   std::vector<Known> grips;
-  for (Fingering& way : easiestShapes(bare, shape, kPar.grips, kPar.highestGrip)) {
-    auto notes = pitchesOf(bare, way.places);
-    std::sort(notes.begin(), notes.end());
-    notes.erase(std::unique(notes.begin(), notes.end()), notes.end());  // two strings may give the same one
-    grips.push_back({std::move(way), std::move(notes)});
-  }
+  std::vector<Chord> chords{shape};
+  // Another instrument may give the seventh over a guitar's plain chord.
+  if (shape.type->tones.size() > 3) chords.push_back({shape.root, chordType(shape.minor() ? "m" : ""), {}});
+  for (const Chord& chord : chords)
+    for (Fingering& way : easiestShapes(bare, chord, kPar.grips, kPar.highestGrip)) {
+      auto notes = pitchesOf(bare, way.places);
+      std::sort(notes.begin(), notes.end());
+      notes.erase(std::unique(notes.begin(), notes.end()), notes.end());  // two strings may give the same one
+      grips.push_back({std::move(way), std::move(notes)});
+    }
   return book_.emplace(key, std::move(grips)).first->second;
 }
 

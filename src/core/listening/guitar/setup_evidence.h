@@ -61,8 +61,8 @@ struct SetupFit {
   /// Log likelihood of what sounds by the grips of its chords, summed over the chords and over the ways to grip each,
   /// the easier the likelier; only differences between setups mean something.
   double grips = 0.0;
-  double ease = 0.0;  ///< effort of the easiest grips, summed over the chords
-  double held = 0.0;  ///< effort of what was held together, its mean over time
+  double ease = 0.0;        ///< effort of the easiest grips, summed over the chords
+  double held = 0.0;        ///< effort of what was held together, its mean over time
   double cannotHold = 0.0;  ///< share of that time in which no hand could
   Seconds cannotHoldAt{};   ///< of the longest such
   /// Of each chord the grip that explains it best; without places where no hand can hold it.

@@ -58,8 +58,8 @@ std::optional<SetupClues::Ringing> ringingOf(const GuitarActivations& notes, con
   const auto most = std::max_element(times.begin(), times.end());
   if (changes < kPar.enoughChanges || *most < kPar.often * changes) return std::nullopt;
   const auto n = static_cast<std::size_t>(most - times.begin());
-  return SetupClues::Ringing{GuitarActivations::kLowestMidi + static_cast<int>(n),
-                             static_cast<double>(*most) / changes, first[n]};
+  return SetupClues::Ringing{GuitarActivations::kLowestMidi + static_cast<int>(n), static_cast<double>(*most) / changes,
+                             first[n]};
 }
 
 int percent(double share) {

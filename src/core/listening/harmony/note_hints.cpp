@@ -35,7 +35,7 @@ std::vector<NoteHint> noteHintsAt(const Recording& recording, Seconds t, Cents o
   const TimeSpan heard = around(kPar.context, kPar.context), asked = around(kPar.before, kPar.after);
   std::vector<NoteHint> hints;
   if (heard.length() < Seconds(0.2) || isSilent(excerpt(recording, asked))) return hints;
-  const auto notes = measureGuitarActivations(measureGuitarFrames(excerpt(recording, heard), offset, {}), {});
+  const auto notes = hearGuitars(excerpt(recording, heard), offset, {});
   std::array<double, GuitarActivations::kNotes> sum{};
   std::size_t frames = 0;
   for (std::size_t i = 0; i < notes.count(); ++i) {

@@ -80,7 +80,7 @@ Seconds attackNear(const std::vector<Seconds>& attacks, Seconds t) {
 }  // namespace
 
 std::vector<HeardNote> hearStruckNotes(const Recording& passage, Cents offset, const Progress& progress) {
-  const auto notes = measureGuitarActivations(measureGuitarFrames(passage, offset, progress), progress);
+  const auto notes = hearGuitars(passage, offset, progress);
   const auto attacks = attacksOf(measureOnsets(measureLogBandSpectrogram(listeningMono(passage), progress)));
   if (progress.cancelled()) return {};
   std::vector<HeardNote> heard;

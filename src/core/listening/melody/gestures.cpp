@@ -299,7 +299,7 @@ std::vector<PlayedNote> measureGestures(const F0Contour& line, const std::vector
 HeardVoice hearVoice(const Recording& passage, Cents offset, const Progress& progress) {
   const auto mono = listeningMono(passage);
   const auto onsets = measureOnsets(measureLogBandSpectrogram(mono, progress));
-  const auto guitar = measureGuitarActivations(measureGuitarFrames(passage, offset, progress), progress);
+  const auto guitar = hearGuitars(passage, offset, progress);
   HeardVoice voice{measureF0Contour(mono, onsets, guitar, offset, progress), {}};
   voice.notes = measureGestures(voice.line, findNotes(voice.line, onsets, guitar, offset), offset);
   return voice;

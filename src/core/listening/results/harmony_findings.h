@@ -15,7 +15,8 @@ namespace ear {
 struct FoundChord {
   TimeSpan span;
   std::optional<Chord> chord;  ///< empty: no chord sounds
-  double certainty = 0.0;      ///< in [0, 1]
+  double certainty = 0.0;      ///< in [0, 1], of the root and of major against minor
+  double kindCertainty = 0.0;  ///< in [0, 1], of its kind, were the root right; 0 where nothing tells it
 };
 
 using ChromaVector = std::array<float, 12>;  ///< C first
