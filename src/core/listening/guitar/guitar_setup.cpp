@@ -19,7 +19,7 @@ struct Parameters {
   double ease = parameter("guitarSetup.ease", -0.30, "per effort");
   double held = parameter("guitarSetup.held", -0.96, "per effort");
   double leastShare = parameter("guitarSetup.leastShare", 0.18, "of what sounds");  ///< of a guitar at a side
-  double mainShare = parameter("guitarSetup.mainShare", 0.25, "of what sounds");   ///< of the main one at a side
+  double mainShare = parameter("guitarSetup.mainShare", 0.25, "of what sounds");    ///< of the main one at a side
   /// How much of what one guitar says of the common shift counts for another.
   double together = parameter("guitarSetup.together", 0.3, "of log probability");
   double longest = parameter("guitarSetup.longest", 600.0, "s");

@@ -30,13 +30,24 @@ std::size_t semitone(std::size_t note, PitchClass root) {
 constexpr std::size_t kFirstNinth = 14;
 constexpr std::array<std::size_t, kHeardKinds.size() - kFirstNinth> kWithoutNinth = {3, 5, 4, 0};
 
-/// The likeliest kind and how likely it is: a kind with or without its ninth together first, then whether the ninth
-/// sounds. Without the ninth it is as sure as both.
+/// What stands on the root, by kind: kinds of one letter have it in common, so that many of them are not outdone by one
+/// that none of them is. M and m: the third; p: none; s, f: second or fourth instead; d: with a diminished fifth; a.
+constexpr std::string_view kFamily = "MmpMMmMmsfdddaMmMM";
+static_assert(kFamily.size() == kHeardKinds.size());
+
+/// The likeliest kind and how likely it is: its family first, then the kind with or without its ninth, then whether the
+/// ninth sounds. Without the ninth it is as sure as both.
 std::pair<std::size_t, double> likeliest(const std::array<double, kHeardKinds.size()>& odds) {
+  std::map<char, double> families;
+  for (std::size_t k = 0; k < odds.size(); ++k) families[kFamily[k]] += odds[k];
+  const char family = std::max_element(families.begin(), families.end(), [](const auto& a, const auto& b) {
+                        return a.second < b.second;
+                      })->first;
   auto together = odds;
   for (std::size_t n = kFirstNinth; n < odds.size(); ++n) together[kWithoutNinth[n - kFirstNinth]] += odds[n];
-  const auto end = together.begin() + kFirstNinth;
-  const auto best = static_cast<std::size_t>(std::max_element(together.begin(), end) - together.begin());
+  std::size_t best = kFamily.find(family);
+  for (std::size_t k = 0; k < kFirstNinth; ++k)
+    if (kFamily[k] == family && together[k] > together[best]) best = k;
   for (std::size_t n = kFirstNinth; n < odds.size(); ++n)
     if (kWithoutNinth[n - kFirstNinth] == best && odds[n] > odds[best]) return {n, odds[n]};
   return {best, together[best]};
