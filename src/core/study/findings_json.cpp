@@ -108,8 +108,8 @@ KeyFindings keyFrom(const Json& json) {
 }
 
 /// In the order of LevelReason.
-constexpr std::array<std::string_view, 5> kLevelReasons = {"", "thirds paired", "compound", "half collides",
-                                                           "twice is empty"};
+constexpr std::array<std::string_view, 6> kLevelReasons = {
+    "", "thirds paired", "compound", "half collides", "twice is empty", "slowly divided"};
 
 /// Before version 2 it was a sentence.
 LevelReason levelReasonFrom(const Json& json) {

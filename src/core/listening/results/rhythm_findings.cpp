@@ -29,6 +29,8 @@ std::string_view sentenceOf(LevelReason reason) {
       return "At half the tempo kick and snare would both fall within one beat.";
     case LevelReason::twiceIsEmpty:
       return "At twice the tempo nothing would ever start between the beats.";
+    case LevelReason::slowlyDivided:
+      return "At half the tempo the beats would be slower than songs are counted, each divided in two.";
   }
   return "";
 }

@@ -41,11 +41,12 @@ struct Tempogram {
 
 /// Why the beats are counted at their level and not at half or twice of it.
 enum class LevelReason {
-  none,          ///< nothing spoke for another
-  thirdsPaired,  ///< its thirds are struck as strongly as the beat itself
-  compound,      ///< it is divided in three all through
-  halfCollides,  ///< at half the tempo kick and snare would both fall within one beat
-  twiceIsEmpty,  ///< at twice the tempo nothing would ever start between the beats
+  none,           ///< nothing spoke for another
+  thirdsPaired,   ///< its thirds are struck as strongly as the beat itself
+  compound,       ///< it is divided in three all through
+  halfCollides,   ///< at half the tempo kick and snare would both fall within one beat
+  twiceIsEmpty,   ///< at twice the tempo nothing would ever start between the beats
+  slowlyDivided,  ///< at half the tempo the beats would be slower than any are counted that are divided in two
 };
 std::string_view sentenceOf(LevelReason reason);  ///< empty for none
 

@@ -17,6 +17,10 @@ namespace {
 
 struct Parameters {
   double fastest = parameter("metre.fastest", 225.0, "beats a minute");  ///< that anyone counts
+  /// Beats are never doubled to more: of the songs of two sources that are counted so fast, none is faster.
+  double fastestDoubled = parameter("metre.fastestDoubled", 192.0, "beats a minute");
+  /// Beats that are divided in two are counted at twice this: no song of two sources is slower that has such beats.
+  double slowest = parameter("metre.slowest", 58.0, "beats a minute");
   /// near the median length, from which the tempo is one
   double oneTempo = parameter("metre.oneTempo", 0.88, "share of the beats");
   double wandering = parameter("metre.wandering", 1.2, "ratio");
@@ -338,7 +342,10 @@ Tactus countedBeats(std::vector<Seconds> beats, const OnsetStrength& onsets, con
       counted.threes = true;
       counted.reason = LevelReason::compound;
     }
-  } else if (half > kPar.half * onBeat && 2 * tempo < kPar.fastest && inFours &&
+  } else if (half > kPar.half * onBeat && tempo < kPar.slowest) {
+    trackAnew(Bpm(2 * tempo), kPar.wandering);
+    counted.reason = LevelReason::slowlyDivided;
+  } else if (half > kPar.half * onBeat && 2 * tempo < kPar.fastestDoubled && inFours &&
              backBeatBetween(counted.beats, onsets)) {
     trackAnew(Bpm(2 * tempo), kPar.wandering);
     counted.reason = LevelReason::halfCollides;
