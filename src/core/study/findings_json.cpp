@@ -108,8 +108,8 @@ KeyFindings keyFrom(const Json& json) {
 }
 
 /// In the order of LevelReason.
-constexpr std::array<std::string_view, 6> kLevelReasons = {
-    "", "thirds paired", "compound", "half collides", "twice is empty", "slowly divided"};
+constexpr std::array<std::string_view, 7> kLevelReasons = {
+    "", "thirds paired", "compound", "half collides", "twice is empty", "slowly divided", "twice is fast"};
 
 /// Before version 2 it was a sentence.
 LevelReason levelReasonFrom(const Json& json) {

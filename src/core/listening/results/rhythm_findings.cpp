@@ -31,6 +31,8 @@ std::string_view sentenceOf(LevelReason reason) {
       return "At twice the tempo nothing would ever start between the beats.";
     case LevelReason::slowlyDivided:
       return "At half the tempo the beats would be slower than songs are counted, each divided in two.";
+    case LevelReason::twiceIsFast:
+      return "At twice the tempo the beats would be faster than songs in four are counted.";
   }
   return "";
 }

@@ -47,6 +47,7 @@ enum class LevelReason {
   halfCollides,   ///< at half the tempo kick and snare would both fall within one beat
   twiceIsEmpty,   ///< at twice the tempo nothing would ever start between the beats
   slowlyDivided,  ///< at half the tempo the beats would be slower than any are counted that are divided in two
+  twiceIsFast,    ///< at twice the tempo the beats would be faster than any that are counted in four
 };
 std::string_view sentenceOf(LevelReason reason);  ///< empty for none
 

@@ -17,8 +17,10 @@ namespace {
 
 struct Parameters {
   double fastest = parameter("metre.fastest", 225.0, "beats a minute");  ///< that anyone counts
-  /// Beats are never doubled to more: of the songs of two sources that are counted so fast, none is faster.
-  double fastestDoubled = parameter("metre.fastestDoubled", 192.0, "beats a minute");
+  /// Of songs in four of two sources none is counted faster: beats are not doubled to more, and halved above it.
+  double fastestInFour = parameter("metre.fastestInFour", 192.0, "beats a minute");
+  /// Bars of six are of eighths, which in no song of two sources are slower.
+  double slowestEighths = parameter("metre.slowestEighths", 128.0, "beats a minute");
   /// Beats that are divided in two are counted at twice this: no song of two sources is slower that has such beats.
   double slowest = parameter("metre.slowest", 58.0, "beats a minute");
   /// near the median length, from which the tempo is one
@@ -342,13 +344,16 @@ Tactus countedBeats(std::vector<Seconds> beats, const OnsetStrength& onsets, con
       counted.threes = true;
       counted.reason = LevelReason::compound;
     }
-  } else if (half > kPar.half * onBeat && tempo < kPar.slowest) {
+  } else if (std::max({half, profile.near(0.25), profile.near(0.75)}) > kPar.half * onBeat && tempo < kPar.slowest) {
     trackAnew(Bpm(2 * tempo), kPar.wandering);
     counted.reason = LevelReason::slowlyDivided;
-  } else if (half > kPar.half * onBeat && 2 * tempo < kPar.fastestDoubled && inFours &&
+  } else if (half > kPar.half * onBeat && 2 * tempo < kPar.fastestInFour && inFours &&
              backBeatBetween(counted.beats, onsets)) {
     trackAnew(Bpm(2 * tempo), kPar.wandering);
     counted.reason = LevelReason::halfCollides;
+  } else if (tempo > kPar.fastestInFour && inFours) {
+    counted.beats = halved(counted.beats, evidence);
+    counted.reason = LevelReason::twiceIsFast;
   } else if (tempo > kPar.brisk && inFours &&
              std::max({profile.near(0.25), profile.near(0.33), half, profile.near(0.66), profile.near(0.75)}) <
                  kPar.divides * onBeat) {
@@ -372,7 +377,8 @@ Bars findBars(const Tactus& counted, const OnsetStrength& onsets, const NoteActi
   } else {
     phase = findPhase(evidence, kCounted);
     // Two bars of three, on one chord, look like a bar of six; but in a bar of six the fourth beat is no beginning.
-    if (phase.meter == 6 && halfBarBegins(evidence, phase)) phase.meter = 3, phase.first %= 3;
+    if (phase.meter == 6 && (halfBarBegins(evidence, phase) || tempoOf(counted.beats) < kPar.slowestEighths))
+      phase.meter = 3, phase.first %= 3;
   }
   return {phase.meter, layBars(evidence, phase), phase.certainty};
 }
