@@ -155,6 +155,54 @@ TEST(Metre, ASnareBetweenTheBeatsMakesThemTwo) {
   EXPECT_NEAR((counted.beats[1] - counted.beats[0]).value, fast.beat, 0.01);
 }
 
+TEST(Metre, BeatsInFourFasterThanAnyAreHalved) {
+  // Sixteenths of a funky hundred, struck as strongly as the beats: tracked at two hundred and ten.
+  const double beat = 60.0 / 105;
+  const auto score = chordsOf(std::vector<int>(20, 4), beat);
+  Groove groove(score.length().value);
+  for (double t = beat; t < score.length().value; t += beat) groove.kick(t);
+  for (double t = beat; t < score.length().value; t += beat / 4) groove.strum(t, 0.7F);
+  const auto counted = countedBeats(every(beat / 2, score.length().value), groove.onsets(), score.notes(), noTracking);
+  EXPECT_NEAR((counted.beats[1] - counted.beats[0]).value, beat, 0.01);
+  EXPECT_EQ(counted.reason, LevelReason::twiceIsFast);
+  EXPECT_FALSE(sentenceOf(counted.reason).empty());
+}
+
+TEST(Metre, SlowBeatsThatAreDividedInFourAreTwo) {
+  const double beat = 60.0 / 54;
+  const auto score = chordsOf(std::vector<int>(16, 4), beat / 2);
+  Groove groove(score.length().value);
+  const auto tracked = every(beat, score.length().value);
+  for (const Seconds t : tracked) groove.strum(t.value, 0.8F).strum(t.value + beat / 4, 0.6F);
+  const auto counted = countedBeats(tracked, groove.onsets(), score.notes(), [&](Bpm near, double) {
+    EXPECT_NEAR(near.value, 108, 1);
+    return every(beat / 2, score.length().value);
+  });
+  EXPECT_NEAR((counted.beats[1] - counted.beats[0]).value, beat / 2, 0.01);
+  EXPECT_EQ(counted.reason, LevelReason::slowlyDivided);
+}
+
+TEST(Metre, SlowBeatsThatAreNotDividedStay) {
+  const double beat = 60.0 / 54;
+  const auto score = chordsOf(std::vector<int>(16, 4), beat);
+  Groove groove(score.length().value);
+  const auto tracked = every(beat, score.length().value);
+  for (const Seconds t : tracked) groove.strum(t.value, 0.8F);
+  EXPECT_EQ(countedBeats(tracked, groove.onsets(), score.notes(), noTracking).reason, LevelReason::none);
+}
+
+TEST(Metre, BarsOfSixAreOfEighths) {
+  // A chord for each six: two bars of a waltz, or one of six eighths.
+  for (const double tempo : {110.0, 170.0}) {
+    const double beat = 60.0 / tempo;
+    const auto score = chordsOf(std::vector<int>(16, 6), beat);
+    Groove groove(score.length().value);
+    for (double t = beat; t < score.length().value; t += beat) groove.strum(t, 0.7F);
+    const Tactus counted{every(beat, score.length().value)};
+    EXPECT_EQ(findBars(counted, groove.onsets(), score.notes()).meter, tempo < 128 ? 3 : 6) << tempo;
+  }
+}
+
 TEST(Metre, BeatsStayWhereNothingIsFoundAnew) {
   // A tracker that is cancelled finds nothing; the beats known before are what is left.
   const FastBackBeat fast;
