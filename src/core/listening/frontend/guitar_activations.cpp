@@ -230,7 +230,7 @@ GuitarActivations measureGuitarActivations(const GuitarFrames& frames, const Pro
 }
 
 GuitarActivations hearGuitars(const Recording& recording, Cents offset, const Progress& progress) {
-  constexpr double kPart = 570.0;  // seconds; rounded to whole frames
+  constexpr double kPart = 285.0;  // seconds; rounded to whole frames
   const double rate = measureGuitarFrames({}, offset, progress).clock.rate;
   const auto frames = static_cast<std::size_t>(kPart * rate);
   GuitarActivations all{{rate}, {}, {}};
@@ -240,6 +240,7 @@ GuitarActivations hearGuitars(const Recording& recording, Cents offset, const Pr
     const bool whole = last && first == 0;
     GuitarActivations part = measureGuitarActivations(
         measureGuitarFrames(whole ? recording : excerpt(recording, {from, to}), offset, progress), progress);
+    if (!whole) evict(recording, {from, to});
     if (progress.cancelled()) return {};
     // The frame where the next part begins is that one's.
     const std::size_t count = (last ? part.count() : std::min(frames, part.count())) * GuitarActivations::kNotes;

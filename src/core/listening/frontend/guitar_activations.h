@@ -34,7 +34,7 @@ double struckNear(const GuitarActivations& notes, Seconds t, double midi);
 /// @return nothing where it was cancelled
 GuitarActivations measureGuitarActivations(const GuitarFrames& frames, const Progress& progress);
 
-/// The same of a recording, as long as it may be: its frames are made for ten minutes at a time.
+/// The same of a recording, as long as it may be: its frames are made for some minutes at a time.
 /// @param offset  of the recording from A 440
 GuitarActivations hearGuitars(const Recording& recording, Cents offset, const Progress& progress);
 

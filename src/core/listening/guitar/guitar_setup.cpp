@@ -22,7 +22,7 @@ struct Parameters {
   double mainShare = parameter("guitarSetup.mainShare", 0.25, "of what sounds");    ///< of the main one at a side
   /// How much of what one guitar says of the common shift counts for another.
   double together = parameter("guitarSetup.together", 0.3, "of log probability");
-  double longest = parameter("guitarSetup.longest", 600.0, "s");
+  double longest = parameter("guitarSetup.longest", 280.0, "s");
 };
 const Parameters kPar{};
 
@@ -117,12 +117,12 @@ OneGuitar hear(const Recording& sound, Side side, double share, Cents offset, co
   return guitar;
 }
 
-/// One side of a recording by itself, or both.
+/// The beginning of a recording: one side by itself, or both.
 Recording soundAt(const Recording& recording, Side side) {
-  Recording sound = excerpt(recording, {Seconds(0), Seconds(kPar.longest)});
-  if (side == Side::left) sound.channels.resize(1);
-  if (side == Side::right) sound.channels.erase(sound.channels.begin());
-  return sound;
+  const TimeSpan span{Seconds(0), Seconds(kPar.longest)};
+  if (side == Side::centre) return excerpt(recording, span);
+  const auto samples = partOf(recording, side == Side::left ? recording.left() : recording.right(), span);
+  return {recording.sampleRate, {Samples(samples.begin(), samples.end())}, {}};
 }
 
 }  // namespace

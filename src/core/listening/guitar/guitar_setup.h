@@ -36,8 +36,8 @@ std::vector<SetupReading> readGuitarSetup(const GuitarActivations& notes, const 
                                           std::size_t most = 5);
 
 /// Of each guitar that can be told apart by where it sits. Those of one recording are weighed together: a band tunes
-/// alike, so that what one says of how far all strings are shifted counts for the other as well. Only the first ten
-/// minutes are listened to: nobody plays longer without retuning.
+/// alike, so that what one says of how far all strings are shifted counts for the other as well. Only the first five
+/// minutes, about, are listened to: a song tells within them how it is played.
 /// @param offset  of the recording from A 440
 std::vector<FoundGuitar> findGuitars(const Recording& recording, const StereoField& field, Cents offset,
                                      const std::vector<FoundChord>& chords, const Progress& progress);
