@@ -85,7 +85,8 @@ int main(int argc, char** argv) {
   study.passages = {passage("passage1", "Opening hook", 0.35, 4.96, 0.6, 0, kHook, "take1-right"),
                     passage("passage2", "Turn into the verse", 44.2, 46.6, 0.75, -12, kTurn, "take1-left"),
                     passage("passage3", "Solo, first bend", 83.43, 88.04, 0.5, 0, kBend, "take1-right")};
-  // The lead's strings are settled, as its phrases could not be checked otherwise; the other guitar's are left open.
+  // The lead's strings are settled, as its phrases are to be checked by them; the other guitar's are left to the
+  // listening.
   ear::keepParts(study, study.takes.front(), measurements["take1"].get());
   study.part("take1-right")->setup =
       ear::Decision<ear::GuitarSetup>{{.tuning = *ear::parseTuning("Eb2 Ab2 Db3 Gb3 Bb3 Eb4")},

@@ -357,8 +357,12 @@ TEST_F(GuitarTest, ChordBoxStartsWithTheGuitarInHand) {
 }
 
 TEST_F(GuitarTest, AGuessDrivesNothingUntilItIsSettled) {
-  const auto& heard = *heardFor(bench().document().part(), bench().session().findings());
-  ASSERT_LT(heard.readings.front().certainty, kLikely) << "on the demo, tuning and capo are a guess";
+  Findings unsure = *bench().session().findings();
+  for (FoundGuitar& guitar : unsure.guitars)
+    for (SetupReading& reading : guitar.readings) reading.certainty *= 0.3;
+  bench().document().setMeasured(bench().take()->id, std::make_shared<const Findings>(unsure));
+  const FoundGuitar heard = *heardFor(bench().document().part(), bench().session().findings());
+  ASSERT_LT(heard.readings.front().certainty, kLikely);
   EXPECT_EQ(bench().document().setup(), GuitarSetup{});
   EXPECT_EQ(tile("tile-guitar"), "Not settled");
   EXPECT_THAT(child<FactTile>("tile-guitar")->face().figure.toStdString(), HasSubstr("perhaps "));
