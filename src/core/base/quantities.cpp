@@ -42,6 +42,7 @@ std::string tempoWords(Bpm tempo, int decimals) {
 }
 
 std::string percentWords(double share) {
+  if (share > 0 && share < 0.005) return "under 1 %";
   return fixed(100 * share, 0) + " %";
 }
 

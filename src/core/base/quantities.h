@@ -28,7 +28,7 @@ std::string referenceWords(Hertz a4);
 /// "104 beats a minute"; one decimal where it was measured rather than said.
 std::string tempoWords(Bpm tempo, int decimals = 0);
 
-/// "42 %".
+/// "42 %"; "under 1 %" for what is little, but not nothing.
 std::string percentWords(double share);
 /// "+12 %".
 std::string signedPercent(double share);

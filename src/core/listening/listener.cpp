@@ -155,7 +155,8 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
   ready(Aspect::time, 0.8);
   if (progress.cancelled()) return cancelled;
   if (wantsHarmony) {
-    const auto [chords, key] = hearHarmony(recording, guitars.get(), notes, rhythm, onsets.liveliness < kLively);
+    const GuitarActivations mix = guitars.get();
+    const auto [chords, key] = hearHarmony(recording, mix, notes, rhythm, onsets.liveliness < kLively);
     if (wants(Aspect::chords)) findings.chords = chords;
     ready(Aspect::chords, 0.85);
     if (wants(Aspect::key)) findings.key = key;
@@ -163,7 +164,7 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
     if (wants(Aspect::guitar)) {
       const auto& [field, curve] = sides.get();
       findings.sides = curve;
-      if (!chords.empty()) findings.guitars = findGuitars(recording, field, reference->offset, chords, progress);
+      if (!chords.empty()) findings.guitars = findGuitars(recording, field, reference->offset, mix, chords, progress);
     }
     ready(Aspect::guitar, 0.92);
   }

@@ -20,6 +20,8 @@ TEST(Quantities, AreWrittenInOneWay) {
   EXPECT_EQ(tempoWords(Bpm(103.6)), "104 beats a minute");
   EXPECT_EQ(tempoWords(Bpm(103.62), 1), "103.6 beats a minute");
   EXPECT_EQ(percentWords(0.426), "43 %");
+  EXPECT_EQ(percentWords(0), "0 %");
+  EXPECT_EQ(percentWords(0.004), "under 1 %") << "not nothing";
   EXPECT_EQ(signedPercent(-0.08), "-8 %");
   EXPECT_EQ(signedMilliseconds(Seconds(0.0081)), "+8 ms");
   EXPECT_EQ(countWords(1, "bar") + ", " + countWords(0, "bar"), "1 bar, 0 bars");

@@ -229,24 +229,23 @@ GuitarActivations measureGuitarActivations(const GuitarFrames& frames, const Pro
   return found;
 }
 
-GuitarActivations hearGuitars(const Recording& recording, Cents offset, const Progress& progress) {
-  constexpr double kPart = 285.0;  // seconds; rounded to whole frames
-  const double rate = measureGuitarFrames({}, offset, progress).clock.rate;
-  const auto frames = static_cast<std::size_t>(kPart * rate);
-  GuitarActivations all{{rate}, {}, {}};
+GuitarActivations hearGuitars(const Recording& recording, Cents offset, const Progress& progress, Seconds part) {
+  GuitarActivations all{{GuitarFrames::kRate}, {}, {}};
+  const std::size_t frames = all.clock.framesIn(part);
   for (std::size_t first = 0;; first += frames) {
     const Seconds from = all.clock.timeOf(first), to = all.clock.timeOf(first + frames);
     const bool last = to >= recording.duration();
     const bool whole = last && first == 0;
-    GuitarActivations part = measureGuitarActivations(
+    GuitarActivations found = measureGuitarActivations(
         measureGuitarFrames(whole ? recording : excerpt(recording, {from, to}), offset, progress), progress);
     if (!whole) evict(recording, {from, to});
     if (progress.cancelled()) return {};
     // The frame where the next part begins is that one's.
-    const std::size_t count = (last ? part.count() : std::min(frames, part.count())) * GuitarActivations::kNotes;
-    all.sounding.insert(all.sounding.end(), part.sounding.begin(),
-                        part.sounding.begin() + static_cast<std::ptrdiff_t>(count));
-    all.struck.insert(all.struck.end(), part.struck.begin(), part.struck.begin() + static_cast<std::ptrdiff_t>(count));
+    const std::size_t count = (last ? found.count() : std::min(frames, found.count())) * GuitarActivations::kNotes;
+    all.sounding.insert(all.sounding.end(), found.sounding.begin(),
+                        found.sounding.begin() + static_cast<std::ptrdiff_t>(count));
+    all.struck.insert(all.struck.end(), found.struck.begin(),
+                      found.struck.begin() + static_cast<std::ptrdiff_t>(count));
     if (last) return all;
   }
 }

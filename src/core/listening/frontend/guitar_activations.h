@@ -36,6 +36,8 @@ GuitarActivations measureGuitarActivations(const GuitarFrames& frames, const Pro
 
 /// The same of a recording, as long as it may be: its frames are made for some minutes at a time.
 /// @param offset  of the recording from A 440
-GuitarActivations hearGuitars(const Recording& recording, Cents offset, const Progress& progress);
+/// @param part    that is listened to at a time, at least a second
+GuitarActivations hearGuitars(const Recording& recording, Cents offset, const Progress& progress,
+                              Seconds part = Seconds(285));
 
 }  // namespace ear

@@ -12,7 +12,7 @@
 namespace ear {
 namespace {
 
-constexpr std::size_t kLong = 8192, kShort = 2048, kHop = 1024;
+constexpr std::size_t kLong = 8192, kShort = 2048, kHop = GuitarFrames::kHop;
 constexpr float kGain = 3.0F;
 
 /// A triangular band as the weights of neighbouring bins of a transform.
@@ -77,7 +77,7 @@ Samples sidesOf(const Recording& recording) {
 }  // namespace
 
 GuitarFrames measureGuitarFrames(const Recording& recording, Cents tuning, const Progress& progress) {
-  GuitarFrames frames{{static_cast<double>(kListeningRate) / kHop}, {}};
+  GuitarFrames frames{{GuitarFrames::kRate}, {}};
   if (recording.frames() == 0) return frames;
   const Samples middle = listeningMono(recording), sides = sidesOf(recording);
   const std::size_t count = middle.size() / kHop + 1;

@@ -9,6 +9,7 @@
 #include "core/audio/recording.h"
 #include "core/base/progress.h"
 #include "core/base/units.h"
+#include "core/listening/frontend/spectra.h"
 #include "core/signal/frame_clock.h"
 
 namespace ear {
@@ -20,6 +21,8 @@ struct GuitarFrames {
   static constexpr int kBins = (kHighestMidi - kLowestMidi) * kBinsPerSemitone + 1;
   enum class Plane { middle, sides, middleShort };  ///< left and right together; their difference; short windows
   static constexpr int kPlanes = 3;
+  static constexpr std::size_t kHop = 1024;                       ///< samples at kListeningRate
+  static constexpr double kRate = double{kListeningRate} / kHop;  ///< frames a second
 
   FrameClock clock;
   std::vector<float> levels;  ///< frames x kPlanes x kBins, log (1 + 3 magnitude / mean magnitude of the middle)

@@ -109,20 +109,18 @@ std::vector<SetupReading> ranked(const OneGuitar& guitar, const std::vector<Foun
   return readings;
 }
 
-OneGuitar hear(const Recording& sound, Side side, double share, Cents offset, const std::vector<FoundChord>& chords,
-               const Progress& progress) {
-  OneGuitar guitar{side, share, hearGuitars(sound, offset, progress)};
-  guitar.played = gatherPlayed(guitar.notes, chords);
-  guitar.setups = weighSetups(guitar.played);
-  return guitar;
+/// What the beginning of one side sounds by itself.
+GuitarActivations hearSide(const Recording& recording, Side side, Cents offset, const Progress& progress) {
+  const auto samples =
+      partOf(recording, side == Side::left ? recording.left() : recording.right(), {Seconds(0), Seconds(kPar.longest)});
+  return hearGuitars({recording.sampleRate, {Samples(samples.begin(), samples.end())}, {}}, offset, progress);
 }
 
-/// The beginning of a recording: one side by itself, or both.
-Recording soundAt(const Recording& recording, Side side) {
-  const TimeSpan span{Seconds(0), Seconds(kPar.longest)};
-  if (side == Side::centre) return excerpt(recording, span);
-  const auto samples = partOf(recording, side == Side::left ? recording.left() : recording.right(), span);
-  return {recording.sampleRate, {Samples(samples.begin(), samples.end())}, {}};
+/// The beginning of what was heard.
+GuitarActivations beginningOf(GuitarActivations notes) {
+  const auto most = notes.clock.framesIn(Seconds(kPar.longest)) * GuitarActivations::kNotes;
+  if (most < notes.sounding.size()) notes.sounding.resize(most), notes.struck.resize(most);
+  return notes;
 }
 
 }  // namespace
@@ -135,8 +133,8 @@ std::vector<WeighedSetup> weighSetups(const Played& played) {
     GripBook book(named.tuning);
     for (int capo = 0; capo <= kHighestCapo; ++capo) {
       WeighedSetup setup{named.tuning, capo, fitOf(played, book, capo)};
-      setup.likelihood = kPar.grips * setup.fit.grips + kPar.ease * setup.fit.ease + kPar.held * setup.fit.held;
-      setup.certainty = setup.likelihood + logPrior(named.tuning, capo);
+      setup.certainty = kPar.grips * setup.fit.grips + kPar.ease * setup.fit.ease + kPar.held * setup.fit.held +
+                        logPrior(named.tuning, capo);
       all.push_back(std::move(setup));
     }
   }
@@ -152,7 +150,8 @@ std::vector<SetupReading> readGuitarSetup(const GuitarActivations& notes, const 
 }
 
 std::vector<FoundGuitar> findGuitars(const Recording& recording, const StereoField& field, Cents offset,
-                                     const std::vector<FoundChord>& chords, const Progress& progress) {
+                                     const GuitarActivations& mix, const std::vector<FoundChord>& chords,
+                                     const Progress& progress) {
   std::vector<Side> sides;
   for (const Side side : {Side::left, Side::right})
     if (recording.channels.size() > 1 && field.shareOf(side) >= kPar.leastShare) sides.push_back(side);
@@ -163,7 +162,11 @@ std::vector<FoundGuitar> findGuitars(const Recording& recording, const StereoFie
   std::vector<std::future<OneGuitar>> heard;
   for (const Side side : sides)
     heard.push_back(std::async(std::launch::async, [&, side] {
-      return hear(soundAt(recording, side), side, field.shareOf(side), offset, chords, progress);
+      OneGuitar guitar{side, field.shareOf(side),
+                       side == Side::centre ? beginningOf(mix) : hearSide(recording, side, offset, progress)};
+      guitar.played = gatherPlayed(guitar.notes, chords);
+      guitar.setups = weighSetups(guitar.played);
+      return guitar;
     }));
   std::vector<OneGuitar> guitars;
   for (auto& guitar : heard) guitars.push_back(guitar.get());

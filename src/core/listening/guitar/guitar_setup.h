@@ -16,8 +16,7 @@ struct WeighedSetup {
   Tuning tuning;
   int capo = 0;
   SetupFit fit;
-  double likelihood = 0.0;  ///< log, but for a constant: of what was played, given the setup
-  double certainty = 0.0;   ///< in [0, 1], with the prior
+  double certainty = 0.0;  ///< in [0, 1]
 };
 
 /// Every tuning of the catalogue with six strings and every capo, in the order of the catalogue, weighed by Bayes'
@@ -39,7 +38,9 @@ std::vector<SetupReading> readGuitarSetup(const GuitarActivations& notes, const 
 /// alike, so that what one says of how far all strings are shifted counts for the other as well. Only the first five
 /// minutes, about, are listened to: a song tells within them how it is played.
 /// @param offset  of the recording from A 440
+/// @param mix     what guitars sound in the whole recording: it speaks for one in the middle
 std::vector<FoundGuitar> findGuitars(const Recording& recording, const StereoField& field, Cents offset,
-                                     const std::vector<FoundChord>& chords, const Progress& progress);
+                                     const GuitarActivations& mix, const std::vector<FoundChord>& chords,
+                                     const Progress& progress);
 
 }  // namespace ear

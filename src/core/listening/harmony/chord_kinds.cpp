@@ -15,6 +15,7 @@ constexpr float kSounds = 0.5F;                 // probability
 constexpr std::size_t kToldKinds = 14;          // of kHeardKinds, told by templates
 constexpr int kChordLow = 45, kChordHigh = 84;  // MIDI of all that sounds
 constexpr std::size_t kFewestFrames = 2;        // in which a guitar sounds, to tell anything
+constexpr double kLongest = 4.0;                // seconds that a chord counts for among others of its root
 
 /// Where the signs of each sort begin.
 enum Block : std::size_t { kMean = 0, kTop = 12, kLowest = 24, kSongMean = 36, kSongTop = 48, kAll = 60, kTold = 72 };
@@ -105,6 +106,41 @@ void addSong(std::vector<std::optional<KindSigns>>& all, const std::vector<Found
   }
 }
 
+using KindOdds = std::array<double, kHeardKinds.size()>;
+
+void normalise(KindOdds& logs) {
+  const double top = *std::max_element(logs.begin(), logs.end());
+  double sum = 0;
+  for (double& o : logs) sum += o = std::exp(o - top);
+  for (double& o : logs) o /= sum;
+}
+
+/// A song has most of its chords on a root in one kind: each one's odds and the mean of the others', in equal parts
+/// (of their logarithms).
+void weighTogether(std::vector<std::optional<KindOdds>>& odds, const std::vector<FoundChord>& chords) {
+  constexpr double kOpen = 1e-3, kFew = 2.0;  // no one rules a kind out for all; seconds that say all they can
+  const auto logOf = [](double p) { return std::log(p + kOpen); };
+  const auto weightOf = [&](std::size_t i) { return std::min(kLongest, chords[i].span.length().value); };
+  std::map<int, std::pair<double, KindOdds>> sums;
+  for (std::size_t i = 0; i < odds.size(); ++i) {
+    if (!odds[i]) continue;
+    auto& [weight, sum] = sums[chords[i].chord->root.value];
+    weight += weightOf(i);
+    for (std::size_t k = 0; k < sum.size(); ++k) sum[k] += weightOf(i) * logOf((*odds[i])[k]);
+  }
+  for (std::size_t i = 0; i < odds.size(); ++i) {
+    if (!odds[i]) continue;
+    const auto& [all, sum] = sums.at(chords[i].chord->root.value);
+    const double own = weightOf(i), others = all - own;
+    if (others <= 0) continue;
+    for (std::size_t k = 0; k < sum.size(); ++k) {
+      double& p = (*odds[i])[k];
+      p = 0.5 * (logOf(p) + (sum[k] - own * logOf(p)) / std::max(others, kFew));
+    }
+    normalise(*odds[i]);
+  }
+}
+
 }  // namespace
 
 std::vector<std::optional<KindSigns>> kindSignsOf(const std::vector<FoundChord>& chords,
@@ -131,25 +167,25 @@ std::vector<std::optional<KindSigns>> kindSignsOf(const std::vector<FoundChord>&
 }
 
 std::array<double, kHeardKinds.size()> kindOdds(const KindSigns& signs) {
-  std::array<double, kHeardKinds.size()> odds{};
+  KindOdds odds{};
   for (std::size_t s = 0; s < KindSigns::kSigns; ++s)
     for (std::size_t k = 0; k < odds.size(); ++k)
       odds[k] += static_cast<double>(signs.of[s]) * static_cast<double>(kChordKindWeights[s][k]);
-  const double top = *std::max_element(odds.begin(), odds.end());
-  double sum = 0;
-  for (double& o : odds) sum += o = std::exp(o - top);
-  for (double& o : odds) o /= sum;
+  normalise(odds);
   return odds;
 }
 
 std::vector<FoundChord> withKindsByGuitar(const std::vector<FoundChord>& chords, const GuitarActivations& guitar,
                                           const NoteActivations& notes) {
-  const auto signs = kindSignsOf(chords, guitar, notes);
+  std::vector<std::optional<KindOdds>> odds;
+  for (const auto& signs : kindSignsOf(chords, guitar, notes))
+    odds.push_back(signs ? std::optional(kindOdds(*signs)) : std::nullopt);
+  weighTogether(odds, chords);
   std::vector<FoundChord> told;
   for (std::size_t i = 0; i < chords.size(); ++i) {
     FoundChord c = chords[i];
-    if (signs[i]) {
-      const auto [kind, certainty] = likeliest(kindOdds(*signs[i]));
+    if (odds[i]) {
+      const auto [kind, certainty] = likeliest(*odds[i]);
       c.chord->type = chordType(kHeardKinds[kind]);
       c.kindCertainty = certainty;
     }

@@ -3,6 +3,8 @@
 
 #include <gtest/gtest.h>
 
+#include <algorithm>
+#include <array>
 #include <cmath>
 #include <fstream>
 #include <numbers>
@@ -101,6 +103,31 @@ TEST(GuitarActivations, SeamsBetweenPiecesDoNotShow) {
   for (std::size_t t = 10; t < 290; ++t)
     for (std::size_t n = 0; n < GuitarActivations::kNotes; ++n)
       ASSERT_NEAR(found.soundingAt(t)[n], found.soundingAt(10)[n], 1e-5) << t << " " << n;
+}
+
+TEST(GuitarActivations, PartsJoinWithoutAFrameTooManyOrTooFew) {
+  // Four notes of two seconds, each with a few overtones; the parts end within them.
+  const std::array<double, 4> pitches = {57, 64, 60, 67};
+  const Recording sound = test::soundOf(8.0, 22050, [&](double t) {
+    const double hertz =
+        frequencyOf(MidiPitch(pitches[static_cast<std::size_t>(std::min(3.0, t / 2))]), a4At({})).value;
+    double sum = 0;
+    for (int k = 1; k <= 4; ++k) sum += 0.3 / k * std::sin(2 * std::numbers::pi * hertz * k * t);
+    return sum * std::exp(-std::fmod(t, 2.0));
+  });
+  const auto whole = hearGuitars(sound, Cents(0), {}), joined = hearGuitars(sound, Cents(0), {}, Seconds(3));
+  ASSERT_EQ(joined.count(), whole.count());
+  ASSERT_EQ(joined.struck.size(), whole.struck.size());
+  const auto strongest = [](const GuitarActivations& notes, std::size_t i) {
+    const auto all = notes.soundingAt(i);
+    return GuitarActivations::kLowestMidi + static_cast<int>(std::max_element(all.begin(), all.end()) - all.begin());
+  };
+  for (std::size_t n = 0; n < pitches.size(); ++n)
+    for (const double within : {0.4, 0.95, 1.05, 1.6}) {  // seconds; a joint lies at 3 and at 6
+      const auto frame = whole.clock.frameAt(Seconds(2.0 * static_cast<double>(n) + within));
+      EXPECT_EQ(strongest(joined, frame), pitches[n]) << n << " " << within;
+      EXPECT_EQ(strongest(whole, frame), pitches[n]) << n << " " << within;
+    }
 }
 
 TEST(GuitarActivations, NothingIsThereWhereItWasCancelled) {
