@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// What borders.py learns from: for each song of a folder (of <id>/mix.flac and truth.json) a line of JSON with the
-// times of its bars, their signs, and where its sections truly start. Usage: border-signs FOLDER
+// What borders.py learns from: for each song of a folder (of <id>/mix.flac and, where it is known, truth.json) a line
+// of JSON with the times of its bars, their signs, and where its sections truly start. Usage: border-signs FOLDER
 
 #include <filesystem>
 #include <fstream>
@@ -25,7 +25,7 @@ nlohmann::json signsOf(const Recording& recording) {
   const auto tonal = measureSpectralPeaks(mono, progress);
   const auto reference = measureReferencePitch(tonal);
   const auto notes = measureNoteActivations(tonal, reference ? reference->offset : Cents(0), progress);
-  const auto rhythm = measureRhythm(onsets, notes, progress);
+  const auto rhythm = measureRhythm(onsets, notes, {}, progress);
   std::vector<TimeSpan> bars;
   for (std::size_t i = 0; i < rhythm.downbeats.size(); ++i)
     bars.push_back(
@@ -47,7 +47,7 @@ int main(int count, char** arguments) {
   }
   std::vector<std::filesystem::path> songs;
   for (const auto& entry : std::filesystem::directory_iterator(arguments[1]))
-    if (std::filesystem::exists(entry.path() / "truth.json")) songs.push_back(entry.path());
+    if (std::filesystem::exists(entry.path() / "mix.flac")) songs.push_back(entry.path());
   std::sort(songs.begin(), songs.end());
   for (const auto& song : songs) {
     const auto recording = decode(song / "mix.flac");
@@ -58,8 +58,9 @@ int main(int count, char** arguments) {
     auto line = signsOf(*recording);
     line["id"] = song.filename();
     line["truth"] = nlohmann::json::array();
-    const auto truth = nlohmann::json::parse(std::ifstream(song / "truth.json"));
-    for (const auto& section : truth.at("sections")) line["truth"].push_back(section.at("start_s"));
+    if (std::ifstream truth{song / "truth.json"})
+      for (const auto& section : nlohmann::json::parse(truth).at("sections"))
+        line["truth"].push_back(section.at("start_s"));
     std::cout << line.dump() << '\n' << std::flush;
   }
 }

@@ -46,7 +46,7 @@ int main(int count, char** arguments) {
     const auto reference = measureReferencePitch(tonal);
     if (!reference) return;
     const auto notes = measureNoteActivations(tonal, reference->offset, progress);
-    const auto rhythm = measureRhythm(measureOnsets(measureLogBandSpectrogram(mono, progress)), notes, progress);
+    const auto rhythm = measureRhythm(measureOnsets(measureLogBandSpectrogram(mono, progress)), notes, {}, progress);
     const auto chords = findChords(
         notes, rhythm.beats, rhythm.downbeats, recording.duration(),
         parseKey(truth.at("key").at("tonic").get<std::string>() + " " + truth.at("key").at("mode").get<std::string>()));

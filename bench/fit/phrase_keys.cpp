@@ -27,9 +27,9 @@ nlohmann::json signsOf(const Recording& recording) {
   const auto reference = measureReferencePitch(tonal);
   const Cents offset = reference ? reference->offset : Cents(0);
   const auto notes = measureNoteActivations(tonal, offset, progress);
-  const auto rhythm = measureRhythm(onsets, notes, progress);
-  const auto chords = findChords(notes, rhythm.beats, rhythm.downbeats, recording.duration(), {});
   const auto guitar = hearGuitars(recording, offset, progress);
+  const auto rhythm = measureRhythm(onsets, notes, guitar, progress);
+  const auto chords = findChords(notes, rhythm.beats, rhythm.downbeats, recording.duration(), {});
   const auto signs = keySignsOf(guitar, notes, chords, rhythm.swing.ratio);
   nlohmann::json line{{"signs", nlohmann::json::array()}, {"shuffled", signs.inShuffle}};
   for (const auto& sign : signs.of) line["signs"].push_back(sign);

@@ -145,17 +145,20 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
   if (onlyReference) return findings;
 
   const bool wantsHarmony = reference && (wants(Aspect::chords) || wants(Aspect::key) || wants(Aspect::guitar));
-  auto guitars = std::async(std::launch::async, [&] {
-    return wantsHarmony ? hearGuitars(recording, reference->offset, progress) : GuitarActivations{};
-  });
+  const bool phrase = recording.duration() < kSong;
+  const auto guitars = std::async(std::launch::async, [&] {
+                         return reference && (wantsHarmony || phrase)
+                                    ? hearGuitars(recording, reference->offset, progress)
+                                    : GuitarActivations{};
+                       }).share();
   const auto notes = measureNoteActivations(tonal, reference ? reference->offset : Cents(0), progress);
-  const auto rhythm = measureRhythm(onsets, notes, progress);
+  const auto rhythm = measureRhythm(onsets, notes, phrase ? guitars.get() : GuitarActivations{}, progress);
   if (progress.cancelled()) return cancelled;
   if (wants(Aspect::time)) findings.rhythm = rhythm;
   ready(Aspect::time, 0.8);
   if (progress.cancelled()) return cancelled;
   if (wantsHarmony) {
-    const GuitarActivations mix = guitars.get();
+    const GuitarActivations& mix = guitars.get();
     const auto [chords, key] = hearHarmony(recording, mix, notes, rhythm, onsets.liveliness < kLively);
     if (wants(Aspect::chords)) findings.chords = chords;
     ready(Aspect::chords, 0.85);

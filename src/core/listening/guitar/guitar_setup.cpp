@@ -15,9 +15,9 @@ namespace {
 
 struct Parameters {
   // Learned by bench/fit/setups.py.
-  double grips = parameter("guitarSetup.grips", 0.49, "per log likelihood");
-  double ease = parameter("guitarSetup.ease", -0.30, "per effort");
-  double held = parameter("guitarSetup.held", -0.96, "per effort");
+  double grips = parameter("guitarSetup.grips", 0.48, "per log likelihood");
+  double ease = parameter("guitarSetup.ease", -0.35, "per effort");
+  double held = parameter("guitarSetup.held", -0.88, "per effort");
   double leastShare = parameter("guitarSetup.leastShare", 0.18, "of what sounds");  ///< of a guitar at a side
   double mainShare = parameter("guitarSetup.mainShare", 0.25, "of what sounds");    ///< of the main one at a side
   /// How much of what one guitar says of the common shift counts for another.

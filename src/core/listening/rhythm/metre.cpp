@@ -11,6 +11,7 @@
 #include "core/base/parameter.h"
 #include "core/base/statistics.h"
 #include "core/listening/rhythm/beat_profile.h"
+#include "core/listening/rhythm/downbeats.h"
 
 namespace ear {
 namespace {
@@ -30,13 +31,7 @@ struct Parameters {
   double beginsToo = parameter("metre.beginsToo", 0.4, "of the evidence");  ///< of a bar's first beat
   /// what a bar of another length costs, in deviations of the evidence
   double metreChange = parameter("metre.metreChange", 7.0, "deviations");
-  double ofHarmony = parameter("metre.ofHarmony", 1.2, "");        ///< of its change, in the evidence of a first beat
-  double ofBass = parameter("metre.ofBass", 1.0, "");              ///< of its change
-  double ofLow = parameter("metre.ofLow", 0.7, "");                ///< of kick and bass struck there
-  double ofSnare = parameter("metre.ofSnare", -0.35, "");          ///< of a snare
-  Seconds coming = parameter("metre.coming", Seconds(0.05), "s");  ///< after a beat, before its harmony is looked at
-  double nearBeat = parameter("metre.nearBeat", 0.04, "s");        ///< within which a stroke is the beat's
-  double nearHalf = parameter("metre.nearHalf", 0.025, "s");       ///< the same for halves of beats
+  double nearHalf = parameter("metre.nearHalf", 0.025, "s");  ///< the same for halves of beats
   /// over the second best metre, from which it is certain
   double certainBy = parameter("metre.certainBy", 1.2, "deviations");
   double oneGap = parameter("metre.oneGap", 0.2, "of the gap");  ///< within which gaps are one tempo
@@ -56,31 +51,6 @@ struct Parameters {
   double brisk = parameter("metre.brisk", 112.0, "beats a minute");
 };
 const Parameters kPar{};
-
-double similarity(const ChromaVector& a, const ChromaVector& b) {
-  double ab = 0, aa = 1e-9, bb = 1e-9;
-  for (std::size_t i = 0; i < 12; ++i) ab += a[i] * b[i], aa += a[i] * a[i], bb += b[i] * b[i];
-  return ab / std::sqrt(aa * bb);
-}
-
-/// How much each beat sounds like the first of a bar: harmony and bass change there, kick rather than snare.
-std::vector<double> downbeatEvidence(const std::vector<Seconds>& beats, const OnsetStrength& onsets,
-                                     const NoteActivations& notes) {
-  const std::size_t n = beats.size();
-  std::vector<double> harmony(n), bass(n), low(n), snare(n), evidence(n);
-  for (std::size_t i = 0; i < n; ++i) {
-    const Seconds before = beats[i >= 2 ? i - 2 : 0], after = beats[std::min(n - 1, i + 2)];
-    const TimeSpan past{before, beats[i]}, coming{beats[i] + kPar.coming, after};
-    harmony[i] = 1 - similarity(chromaOf(notes, past, 45, 88), chromaOf(notes, coming, 45, 88));
-    bass[i] = 1 - similarity(chromaOf(notes, past, 28, 52), chromaOf(notes, coming, 28, 52));
-    low[i] = strongestNear(onsets.low, onsets.clock, beats[i], kPar.nearBeat);
-    snare[i] = strongestNear(onsets.high, onsets.clock, beats[i], kPar.nearBeat);
-  }
-  for (auto* feature : {&harmony, &bass, &low, &snare}) *feature = standardised(std::move(*feature));
-  for (std::size_t i = 0; i < n; ++i)
-    evidence[i] = kPar.ofHarmony * harmony[i] + kPar.ofBass * bass[i] + kPar.ofLow * low[i] + kPar.ofSnare * snare[i];
-  return evidence;
-}
 
 /// Mean of every `step`-th value from `first` on.
 double meanOfEvery(const std::vector<double>& values, std::size_t first, std::size_t step) {

@@ -11,6 +11,7 @@
 #include "core/listening/rhythm/beat_profile.h"
 #include "core/listening/rhythm/feel.h"
 #include "core/listening/rhythm/metre.h"
+#include "core/listening/rhythm/phrase_grid.h"
 
 namespace ear {
 namespace {
@@ -142,20 +143,29 @@ std::vector<Seconds> trackThrough(const OnsetStrength& onsets, std::span<const S
   return trimSilence(trackBeats(through, measureTempogram(through), progress, range), onsets);
 }
 
-RhythmFindings measureRhythm(const OnsetStrength& onsets, const NoteActivations& notes, const Progress& progress) {
+RhythmFindings measureRhythm(const OnsetStrength& onsets, const NoteActivations& notes, const GuitarActivations& guitar,
+                             const Progress& progress) {
   RhythmFindings result;
   result.tempogram = measureTempogram(onsets);
   auto tracked = trimSilence(trackBeats(onsets, result.tempogram, progress), onsets);
   result.pulse = pulseOf(onsets, tracked);
   if (tracked.size() < 4 || result.pulse <= 0.0) return result;
-  const Tactus counted = countedBeats(std::move(tracked), onsets, notes, [&](Bpm near, double factor) {
+  Tactus counted = countedBeats(std::move(tracked), onsets, notes, [&](Bpm near, double factor) {
     const TempoRange range{Bpm(near.value / factor), Bpm(near.value * factor)};
     return trimSilence(trackBeats(onsets, result.tempogram, progress, range), onsets);
   });
+  Bars bars;
+  if (guitar.count() > 0 && !counted.threes) {
+    PhraseGrid grid = readPhraseGrid(counted.beats, onsets, notes, guitar);
+    if (grid.beats.size() != counted.beats.size()) counted.reason = LevelReason::none;  // it is another level
+    counted.beats = std::move(grid.beats);
+    bars = std::move(grid.bars);
+  } else {
+    bars = findBars(counted, onsets, notes);
+  }
   result.beats = counted.beats;
   result.tempo = readTempo(counted.beats, result.tempogram);
   result.reason = counted.reason;
-  const Bars bars = findBars(counted, onsets, notes);
   result.meter = bars.meter;
   result.meterCertainty = bars.certainty;
   for (const std::size_t i : bars.first) result.downbeats.push_back(counted.beats[i]);

@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "core/listening/frontend/chroma.h"
+#include "core/listening/frontend/guitar_activations.h"
 #include "core/listening/frontend/onsets.h"
 #include "core/listening/results/rhythm_findings.h"
 
@@ -37,6 +38,8 @@ std::vector<Seconds> trackThrough(const OnsetStrength& onsets, std::span<const S
                                   const Progress& progress);
 
 /// Tempo, beats, metre, downbeats and swing of a recording.
-RhythmFindings measureRhythm(const OnsetStrength& onsets, const NoteActivations& notes, const Progress& progress);
+/// @param guitar  what guitars sound, of a phrase; nothing of a song, in which the whole band tells where bars begin
+RhythmFindings measureRhythm(const OnsetStrength& onsets, const NoteActivations& notes, const GuitarActivations& guitar,
+                             const Progress& progress);
 
 }  // namespace ear
