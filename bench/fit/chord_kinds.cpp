@@ -9,6 +9,7 @@
 #include "../truth.h"
 #include "core/listening/harmony/chord_kinds.h"
 #include "core/listening/harmony/chords.h"
+#include "core/listening/harmony/key_finder.h"
 #include "core/listening/listener.h"
 #include "core/listening/rhythm/rhythm.h"
 #include "core/listening/tuning/reference_pitch.h"
@@ -46,11 +47,12 @@ int main(int count, char** arguments) {
     const auto reference = measureReferencePitch(tonal);
     if (!reference) return;
     const auto notes = measureNoteActivations(tonal, reference->offset, progress);
-    const auto rhythm = measureRhythm(measureOnsets(measureLogBandSpectrogram(mono, progress)), notes, {}, progress);
+    const auto guitar = hearGuitars(recording, reference->offset, progress);
+    const auto rhythm = measureRhythm(measureOnsets(measureLogBandSpectrogram(mono, progress)), notes,
+                                      recording.duration() < kSong ? guitar : GuitarActivations{}, progress);
     const auto chords = findChords(
         notes, rhythm.beats, rhythm.downbeats, recording.duration(),
         parseKey(truth.at("key").at("tonic").get<std::string>() + " " + truth.at("key").at("mode").get<std::string>()));
-    const auto guitar = hearGuitars(recording, reference->offset, progress);
     const auto signs = kindSignsOf(chords, guitar, notes);
     for (std::size_t i = 0; i < chords.size(); ++i)
       if (const std::string label = signs[i] ? labelOf(chords[i], truth) : ""; !label.empty())

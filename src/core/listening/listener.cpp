@@ -6,6 +6,7 @@
 #include "core/audio/resample.h"
 #include "core/base/parameter.h"
 #include "core/listening/form/form.h"
+#include "core/listening/frontend/sounding_span.h"
 #include "core/listening/guitar/guitar_setup.h"
 #include "core/listening/harmony/chord_kinds.h"
 #include "core/listening/harmony/chords.h"
@@ -56,7 +57,7 @@ bool isOneSound(const std::vector<FoundChord>& chords) {
   return true;
 }
 
-/// No chord sounds over sticks or applause. Stretches stay gap-free.
+/// No chord sounds over sticks, applause or silence. Stretches stay gap-free.
 void silenceChords(std::vector<FoundChord>& chords, TimeSpan span) {
   std::vector<FoundChord> kept;
   const auto add = [&](TimeSpan part, const std::optional<Chord>& chord, double certainty) {
@@ -141,6 +142,7 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
   const auto sides =
       std::async(std::launch::async, [&] { return listenToSides(recording, needsSides, progress); }).share();
   const auto onsets = bands.get();
+  const TimeSpan sounding = soundingSpan(mono);
   mono = {};  // of a long recording, like what follows, it is much
   if (onlyReference) return findings;
 
@@ -159,7 +161,9 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
   if (progress.cancelled()) return cancelled;
   if (wantsHarmony) {
     const GuitarActivations& mix = guitars.get();
-    const auto [chords, key] = hearHarmony(recording, mix, notes, rhythm, onsets.liveliness < kLively);
+    auto [chords, key] = hearHarmony(recording, mix, notes, rhythm, onsets.liveliness < kLively);
+    silenceChords(chords, {Seconds(0), sounding.start});
+    silenceChords(chords, {sounding.end, recording.duration()});
     if (wants(Aspect::chords)) findings.chords = chords;
     ready(Aspect::chords, 0.85);
     if (wants(Aspect::key)) findings.key = key;
