@@ -57,6 +57,7 @@ int main(int count, char** arguments) {
     for (std::size_t i = 0; i < chords.size(); ++i)
       if (const std::string label = signs[i] ? labelOf(chords[i], truth) : ""; !label.empty())
         std::cout << nlohmann::json{{"id", truth.at("id")},
+                                    {"phrase", recording.duration() < kSong},
                                     {"seconds", chords[i].span.length().value},
                                     {"label", label},
                                     {"told", std::string(chords[i].chord->type->harte)},

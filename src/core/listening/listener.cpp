@@ -104,7 +104,7 @@ Harmony hearHarmony(const Recording& recording, const GuitarActivations& guitar,
   for (auto& reading : key.readings)
     if (held) reading.certainty *= kPar.ofHeldSound;
   if (!key.readings.empty()) key.changes = findKeyChanges(chords, key.readings.front().key);
-  chords = withKindsByGuitar(chords, guitar, notes);
+  chords = withKindsByGuitar(chords, guitar, notes, recording.duration() < kSong);
   return harmony;
 }
 

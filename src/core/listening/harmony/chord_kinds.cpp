@@ -166,20 +166,21 @@ std::vector<std::optional<KindSigns>> kindSignsOf(const std::vector<FoundChord>&
   return all;
 }
 
-std::array<double, kHeardKinds.size()> kindOdds(const KindSigns& signs) {
+std::array<double, kHeardKinds.size()> kindOdds(const KindSigns& signs, bool phrase) {
+  const ChordKindWeights& weights = phrase ? kKindWeightsOfPhrases : kKindWeightsOfSongs;
   KindOdds odds{};
   for (std::size_t s = 0; s < KindSigns::kSigns; ++s)
     for (std::size_t k = 0; k < odds.size(); ++k)
-      odds[k] += static_cast<double>(signs.of[s]) * static_cast<double>(kChordKindWeights[s][k]);
+      odds[k] += static_cast<double>(signs.of[s]) * static_cast<double>(weights[s][k]);
   normalise(odds);
   return odds;
 }
 
 std::vector<FoundChord> withKindsByGuitar(const std::vector<FoundChord>& chords, const GuitarActivations& guitar,
-                                          const NoteActivations& notes) {
+                                          const NoteActivations& notes, bool phrase) {
   std::vector<std::optional<KindOdds>> odds;
   for (const auto& signs : kindSignsOf(chords, guitar, notes))
-    odds.push_back(signs ? std::optional(kindOdds(*signs)) : std::nullopt);
+    odds.push_back(signs ? std::optional(kindOdds(*signs, phrase)) : std::nullopt);
   weighTogether(odds, chords);
   std::vector<FoundChord> told;
   for (std::size_t i = 0; i < chords.size(); ++i) {

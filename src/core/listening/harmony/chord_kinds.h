@@ -34,11 +34,14 @@ std::vector<std::optional<KindSigns>> kindSignsOf(const std::vector<FoundChord>&
 
 /// How likely each of kHeardKinds is; they sum to one. A multinomial logistic regression over the signs, learned by
 /// bench/fit/chord_kinds.py.
-std::array<double, kHeardKinds.size()> kindOdds(const KindSigns& signs);
+/// @param phrase  of a short recording, in which a lead plays over most chords, with weights of its own
+std::array<double, kHeardKinds.size()> kindOdds(const KindSigns& signs, bool phrase);
 
 /// Tells the kind of each chord anew, by what the guitars sound, and how sure that is; neighbours that are the same
-/// then are one. A third that nobody sounds is not said.
+/// then are one. A third that nobody sounds is not said. A song has most of its chords on one root in one kind, so that
+/// they tell each other's.
+/// @param phrase  of a short recording
 std::vector<FoundChord> withKindsByGuitar(const std::vector<FoundChord>& chords, const GuitarActivations& guitar,
-                                          const NoteActivations& notes);
+                                          const NoteActivations& notes, bool phrase);
 
 }  // namespace ear

@@ -37,7 +37,7 @@ struct Played {
 
   std::vector<std::string> told() const {
     std::vector<std::string> names;
-    for (const auto& c : withKindsByGuitar(chords, guitar, notes))
+    for (const auto& c : withKindsByGuitar(chords, guitar, notes, false))
       names.push_back(c.chord ? chordName(*c.chord, Spelling::sharps) : "none");
     return names;
   }
@@ -65,7 +65,7 @@ TEST(ChordKinds, MinorSeventhsAreToldFromMinor) {
 
 TEST(ChordKinds, NeighboursThatBecomeTheSameAreOne) {
   auto played = Played().grip("A", "x02020").grip("A7", "x02020").grip("D", "xx0212");
-  const auto chords = withKindsByGuitar(played.chords, played.guitar, played.notes);
+  const auto chords = withKindsByGuitar(played.chords, played.guitar, played.notes, false);
   ASSERT_EQ(chords.size(), 2U);
   EXPECT_EQ(chords.front().span.end, chords.back().span.start);
   EXPECT_NEAR(chords.front().span.length().value, 4.0, 1e-9);
@@ -84,9 +84,9 @@ TEST(ChordKinds, WhatIsToldByTheBassIsLeftAlone) {
 
 TEST(ChordKinds, OddsSumToOneAndTheRootStaysAsSureAsItWas) {
   const auto played = Played().grip("A", "x02020");
-  const auto odds = kindOdds(*kindSignsOf(played.chords, played.guitar, played.notes).front());
+  const auto odds = kindOdds(*kindSignsOf(played.chords, played.guitar, played.notes).front(), false);
   EXPECT_NEAR(std::accumulate(odds.begin(), odds.end(), 0.0), 1.0, 1e-9);
-  const auto told = withKindsByGuitar(played.chords, played.guitar, played.notes).front();
+  const auto told = withKindsByGuitar(played.chords, played.guitar, played.notes, false).front();
   EXPECT_DOUBLE_EQ(told.certainty, 0.9);
   EXPECT_GT(told.kindCertainty, 0.5);
 }
