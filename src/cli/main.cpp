@@ -10,8 +10,8 @@
 
 #include "core/audio/decode.h"
 #include "core/base/text.h"
+#include "core/listening/harmony/struck_notes.h"
 #include "core/listening/listener.h"
-#include "core/listening/melody/notes.h"
 #include "report.h"
 
 namespace {
@@ -62,7 +62,7 @@ int analyze(const Request& request) {
   auto report = reportOf(*findings, ear::shownPath(request.file), from, {request.only.begin(), request.only.end()});
   if (request.notes) {
     const ear::Cents reference = findings->reference ? findings->reference->offset : ear::Cents(0);
-    const auto voice = ear::hearVoice(*recording, reference, {});
+    const auto voice = ear::hearAllNotes(*recording, reference, {});
     report["notes"] = notesOf(voice.notes, reference, from);
     report["pitch"] = pitchOf(voice.line, from);
   }

@@ -133,12 +133,8 @@ void PhraseEar::hear(TimeSpan span, For what) {
             offset = bench_.document().offset(),
             id = p != nullptr ? p->id : std::string()](const Progress& progress, const BackgroundJob::Post& post) {
     const Recording part = isolatedPart(recording, span, isolation);
-    auto heard = std::make_shared<HeardVoice>();
-    if (what == For::everyVoice)
-      for (const HeardNote& n : hearStruckNotes(part, offset, progress)) heard->notes.push_back({n});
-    else
-      *heard = hearVoice(part, offset, progress);
-    const std::shared_ptr<const HeardVoice> voice = std::move(heard);
+    const auto voice = std::make_shared<const HeardVoice>(
+        what == For::everyVoice ? hearAllNotes(part, offset, progress) : hearVoice(part, offset, progress));
     if (progress.cancelled()) return;
     std::shared_ptr<const Found> found;
     if (what == For::check) {

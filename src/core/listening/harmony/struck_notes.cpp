@@ -26,7 +26,8 @@ struct Parameters {
 };
 const Parameters kPar{};
 
-constexpr std::size_t kSoon = 4;  // frames in which a note that was struck is up
+constexpr std::size_t kSoon = 4;    // frames in which a note that was struck is up
+constexpr double kSamePitch = 0.5;  // semitones within which two notes are one
 
 /// One semitone through the passage.
 class Lane {
@@ -77,12 +78,9 @@ Seconds attackNear(const std::vector<Seconds>& attacks, Seconds t) {
   return best;
 }
 
-}  // namespace
-
-std::vector<HeardNote> hearStruckNotes(const Recording& passage, Cents offset, const Progress& progress) {
-  const auto notes = hearGuitars(passage, offset, progress);
-  const auto attacks = attacksOf(measureOnsets(measureLogBandSpectrogram(listeningMono(passage), progress)));
-  if (progress.cancelled()) return {};
+std::vector<HeardNote> struckNotes(const GuitarActivations& notes, const OnsetStrength& onsets, Cents offset,
+                                   Seconds duration) {
+  const auto attacks = attacksOf(onsets);
   std::vector<HeardNote> heard;
   for (int n = 0; n < GuitarActivations::kNotes; ++n) {
     const Lane lane(notes, static_cast<std::size_t>(n));
@@ -92,7 +90,7 @@ std::vector<HeardNote> hearStruckNotes(const Recording& passage, Cents offset, c
       const auto frame = lane.beginsAt(i);
       if (!frame) continue;
       const Seconds start = attackNear(attacks, notes.clock.timeOf(*frame));
-      const Seconds end = std::min(passage.duration(), notes.clock.timeOf(lane.endAfter(i)));
+      const Seconds end = std::min(duration, notes.clock.timeOf(lane.endAfter(i)));
       if (heard.size() > first) {
         if (start - heard.back().span.start < kPar.near) continue;
         heard.back().span.end = std::min(heard.back().span.end, start);
@@ -104,6 +102,51 @@ std::vector<HeardNote> hearStruckNotes(const Recording& passage, Cents offset, c
     return a.span.start < b.span.start || (a.span.start == b.span.start && a.pitch < b.pitch);
   });
   return heard;
+}
+
+/// The notes of all voices, and of those that the leading voice has what it tells of them. What it has alone is most
+/// often another instrument's, but for bends, which are no note of whole semitones.
+std::vector<PlayedNote> joined(const std::vector<HeardNote>& struck, const std::vector<PlayedNote>& leading) {
+  std::vector<PlayedNote> all;
+  std::vector<bool> taken(leading.size(), false);
+  for (const HeardNote& note : struck) {
+    PlayedNote played{note};
+    for (std::size_t i = 0; i < leading.size(); ++i) {
+      const PlayedNote& own = leading[i];
+      if (taken[i] || std::abs((own.note.span.start - note.span.start).value) > kPar.near.value ||
+          std::abs(frettedPitch(own).value - note.pitch.value) >= kSamePitch)
+        continue;
+      taken[i] = true;
+      played = own;
+      played.note = note;
+      break;
+    }
+    all.push_back(played);
+  }
+  for (std::size_t i = 0; i < leading.size(); ++i)
+    if (!taken[i] && leading[i].bend) all.push_back(leading[i]);
+  std::stable_sort(all.begin(), all.end(),
+                   [](const PlayedNote& a, const PlayedNote& b) { return a.note.span.start < b.note.span.start; });
+  return all;
+}
+
+}  // namespace
+
+std::vector<HeardNote> hearStruckNotes(const Recording& passage, Cents offset, const Progress& progress) {
+  const auto notes = hearGuitars(passage, offset, progress);
+  const auto onsets = measureOnsets(measureLogBandSpectrogram(listeningMono(passage), progress));
+  if (progress.cancelled()) return {};
+  return struckNotes(notes, onsets, offset, passage.duration());
+}
+
+HeardVoice hearAllNotes(const Recording& passage, Cents offset, const Progress& progress) {
+  const auto mono = listeningMono(passage);
+  const auto onsets = measureOnsets(measureLogBandSpectrogram(mono, progress));
+  const auto guitar = hearGuitars(passage, offset, progress);
+  HeardVoice voice = followVoice(mono, onsets, guitar, offset, progress);
+  if (progress.cancelled()) return {};
+  voice.notes = joined(struckNotes(guitar, onsets, offset, passage.duration()), voice.notes);
+  return voice;
 }
 
 }  // namespace ear

@@ -4,7 +4,7 @@
 #include <vector>
 
 #include "core/base/progress.h"
-#include "core/listening/melody/notes.h"
+#include "core/listening/melody/gestures.h"
 
 namespace ear {
 
@@ -15,5 +15,10 @@ namespace ear {
 /// @param offset  of the recording from A 440
 /// @return by time, then pitch; empty where it was cancelled
 std::vector<HeardNote> hearStruckNotes(const Recording& passage, Cents offset, const Progress& progress);
+
+/// The notes of every voice of a passage, those of the leading one with their own pitches and what the hand does to
+/// them, and its pitch line.
+/// @param offset  of the recording from A 440
+HeardVoice hearAllNotes(const Recording& passage, Cents offset, const Progress& progress);
 
 }  // namespace ear

@@ -55,5 +55,9 @@ struct HeardVoice {
   std::vector<PlayedNote> notes;
 };
 HeardVoice hearVoice(const Recording& passage, Cents offset, const Progress& progress);
+/// The same of what was measured of it already.
+/// @param mono  samples at kListeningRate
+HeardVoice followVoice(std::span<const float> mono, const OnsetStrength& onsets, const GuitarActivations& guitar,
+                       Cents offset, const Progress& progress);
 
 }  // namespace ear
