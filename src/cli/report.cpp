@@ -74,10 +74,11 @@ Json reportOf(const Findings& f, const std::string& file, Seconds from, const st
 
 Json notesOf(const std::vector<PlayedNote>& notes, Cents reference, Seconds from) {
   Json list = Json::array();
-  for (const auto& [n, bend, vibrato, slide] : notes) {
+  for (const auto& [n, bend, vibrato, slide, leading] : notes) {
     Json note{{"start_s", milli((n.span.start + from).value)},
               {"end_s", milli((n.span.end + from).value)},
-              {"midi", milli(n.pitch.value - reference.value / 100)}};
+              {"midi", milli(n.pitch.value - reference.value / 100)},
+              {"leading", leading}};
     if (bend) note["bend_cents"] = std::lround(bend->size().value);
     if (bend && bend->again) note["bent_still"] = true;
     if (bend && bend->released) note["released_s"] = milli((*bend->released + from).value);

@@ -6,9 +6,10 @@
 
 #include <fstream>
 #include <nlohmann/json.hpp>
+#include <set>
 
+#include "core/listening/harmony/struck_notes.h"
 #include "core/listening/listener.h"
-#include "core/listening/melody/gestures.h"
 #include "core/listening/rhythm/strokes.h"
 #include "core/playback/isolator.h"
 #include "core/study/brief.h"
@@ -173,6 +174,39 @@ TEST_P(DemoTruth, BendsOfTheStudioTakeStartAtTheFrettedNote) {
   EXPECT_GE(found, 5) << "of " << bends;
   RecordProperty("bends", bends);
   RecordProperty("found", found);
+}
+
+TEST_P(DemoTruth, NotesOfBothGuitarsAreHeardUnderASolo) {
+  const auto all = truth();
+  const double offset = all["reference_cents"];
+  const auto solo = std::find_if(all["sections"].begin(), all["sections"].end(),
+                                 [](const auto& section) { return section["label"] == "solo"; });
+  const TimeSpan span{Seconds((*solo)["start_s"].get<double>()), Seconds((*solo)["end_s"].get<double>())};
+  const HeardVoice voice = hearAllNotes(excerpt(*sound(), span), Cents(offset), {});
+  std::vector<bool> used(voice.notes.size());
+  std::set<int> hit;  // of which guitars
+  double there = 0, found = 0;
+  for (const auto& note : all["notes"]) {
+    const Seconds start(note["start_s"].get<double>());
+    if (!span.contains(start) || note["technique"] == "mute" || note["technique"] == "release") continue;
+    ++there;
+    for (std::size_t i = 0; i < used.size(); ++i) {
+      const HeardNote& heard = voice.notes[i].note;
+      if (used[i] || std::abs((span.start + heard.span.start - start).value) > 0.05 ||
+          std::abs(heard.pitch.value - offset / 100 - note["midi"].get<double>()) >= 0.5)
+        continue;
+      used[i] = true, ++found, hit.insert(note["guitar"].get<int>());
+      break;
+    }
+  }
+  ASSERT_GT(there, 50);
+  EXPECT_EQ(hit.size(), 2U);
+  const double f = 2 * found / (there + static_cast<double>(voice.notes.size()));
+  EXPECT_GT(f, 0.6);
+  RecordProperty("f", std::to_string(f));
+  EXPECT_TRUE(std::any_of(voice.notes.begin(), voice.notes.end(), [](const auto& n) { return n.leading; }));
+  EXPECT_TRUE(std::is_sorted(voice.notes.begin(), voice.notes.end(),
+                             [](const auto& a, const auto& b) { return a.note.span.start < b.note.span.start; }));
 }
 
 INSTANTIATE_TEST_SUITE_P(Takes, DemoTruth, testing::Values("studio", "live"),

@@ -133,8 +133,8 @@ void PhraseEar::hear(TimeSpan span, For what) {
             offset = bench_.document().offset(),
             id = p != nullptr ? p->id : std::string()](const Progress& progress, const BackgroundJob::Post& post) {
     const Recording part = isolatedPart(recording, span, isolation);
-    const auto voice = std::make_shared<const HeardVoice>(
-        what == For::everyVoice ? hearAllNotes(part, offset, progress) : hearVoice(part, offset, progress));
+    const auto voice = std::make_shared<const HeardVoice>(what == For::everyVoice ? hearAllNotes(part, offset, progress)
+                                                                                  : hearVoice(part, offset, progress));
     if (progress.cancelled()) return;
     std::shared_ptr<const Found> found;
     if (what == For::check) {

@@ -110,7 +110,7 @@ std::vector<PlayedNote> joined(const std::vector<HeardNote>& struck, const std::
   std::vector<PlayedNote> all;
   std::vector<bool> taken(leading.size(), false);
   for (const HeardNote& note : struck) {
-    PlayedNote played{note};
+    PlayedNote played{.note = note, .leading = false};
     for (std::size_t i = 0; i < leading.size(); ++i) {
       const PlayedNote& own = leading[i];
       if (taken[i] || std::abs((own.note.span.start - note.span.start).value) > kPar.near.value ||

@@ -37,6 +37,7 @@ struct PlayedNote {
   std::optional<HeardBend> bend{};
   std::optional<HeardVibrato> vibrato{};
   std::optional<HeardSlide> slide{};  ///< into it
+  bool leading = true;                ///< of the voice that stands out
 };
 
 /// Where the finger is: the pitch before a bend, not the mean of the note, which lies somewhere on the way.

@@ -63,6 +63,13 @@ TEST(ChordKinds, MinorSeventhsAreToldFromMinor) {
   EXPECT_THAT(Played().grip("Am", "x02010").grip("Bm", "x20202").told(), testing::ElementsAre("Am7", "Bm7"));
 }
 
+TEST(ChordKinds, ARootAloneIsToldByTheOtherChordsOnIt) {
+  const auto lastOf = [](const Played& played) { return played.told().back(); };
+  const auto blues = Played().grip("A", "x02020").grip("D", "xx0212").grip("A", "x02020").grip("D", "xx0212");
+  EXPECT_EQ(lastOf(Played().grip("A", "x0xxxx")), "A");
+  EXPECT_EQ(lastOf(Played(blues).grip("A", "x0xxxx")), "A7");
+}
+
 TEST(ChordKinds, NeighboursThatBecomeTheSameAreOne) {
   auto played = Played().grip("A", "x02020").grip("A7", "x02020").grip("D", "xx0212");
   const auto chords = withKindsByGuitar(played.chords, played.guitar, played.notes, false);
