@@ -8,8 +8,8 @@
 #include <nlohmann/json.hpp>
 
 #include "../truth.h"
-#include "core/listening/harmony/struck_notes.h"
 #include "core/listening/melody/gestures.h"
+#include "core/listening/melody/voices.h"
 
 namespace {
 

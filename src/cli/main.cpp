@@ -10,8 +10,8 @@
 
 #include "core/audio/decode.h"
 #include "core/base/text.h"
-#include "core/listening/harmony/struck_notes.h"
 #include "core/listening/listener.h"
+#include "core/listening/melody/voices.h"
 #include "report.h"
 
 namespace {

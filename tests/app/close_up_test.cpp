@@ -35,6 +35,7 @@ class CloseUpTest : public DeskTest {
 
 TEST_F(CloseUpTest, MarksAndSectionsSayTheirWholeWords) {
   auto& view = window_->closeUp();
+  view.setWindow({Seconds(0), Seconds(10)});  // wide enough to tell two marks apart in any window
   Lane* ruler = view.findChild<RulerLane*>();
   ASSERT_NE(ruler, nullptr);
   EXPECT_EQ(tipAt(*ruler, Seconds(2)), "where the second guitar comes in");

@@ -8,8 +8,8 @@
 #include <nlohmann/json.hpp>
 #include <set>
 
-#include "core/listening/harmony/struck_notes.h"
 #include "core/listening/listener.h"
+#include "core/listening/melody/voices.h"
 #include "core/listening/rhythm/strokes.h"
 #include "core/playback/isolator.h"
 #include "core/study/brief.h"

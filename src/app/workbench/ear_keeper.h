@@ -13,7 +13,7 @@
 
 #include "app/workbench/background_job.h"
 #include "core/listening/harmony/note_hints.h"
-#include "core/listening/melody/gestures.h"
+#include "core/listening/melody/voices.h"
 #include "core/listening/tuning/tuner.h"
 #include "core/settings/isolation.h"
 #include "devices/audio_input.h"

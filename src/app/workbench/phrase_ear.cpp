@@ -8,7 +8,7 @@
 #include "app/workbench/workbench.h"
 #include "core/checking/near_repeat.h"
 #include "core/listening/frontend/spectra.h"
-#include "core/listening/harmony/struck_notes.h"
+#include "core/listening/melody/voices.h"
 #include "core/playback/isolator.h"
 #include "core/theory/pitch.h"
 

@@ -7,7 +7,7 @@
 #include <vector>
 
 #include "core/listening/frontend/pitch_salience.h"
-#include "core/listening/melody/gestures.h"
+#include "core/listening/melody/voices.h"
 #include "core/study/phrase_time.h"
 
 namespace ear {

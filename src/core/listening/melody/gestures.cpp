@@ -296,17 +296,4 @@ std::vector<PlayedNote> measureGestures(const F0Contour& line, const std::vector
   return played;
 }
 
-HeardVoice hearVoice(const Recording& passage, Cents offset, const Progress& progress) {
-  const auto mono = listeningMono(passage);
-  const auto onsets = measureOnsets(measureLogBandSpectrogram(mono, progress));
-  return followVoice(mono, onsets, hearGuitars(passage, offset, progress), offset, progress);
-}
-
-HeardVoice followVoice(std::span<const float> mono, const OnsetStrength& onsets, const GuitarActivations& guitar,
-                       Cents offset, const Progress& progress) {
-  HeardVoice voice{measureF0Contour(mono, onsets, guitar, offset, progress), {}};
-  voice.notes = measureGestures(voice.line, findNotes(voice.line, onsets, guitar, offset), offset);
-  return voice;
-}
-
 }  // namespace ear

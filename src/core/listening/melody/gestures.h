@@ -50,15 +50,4 @@ MidiPitch frettedPitch(const PlayedNote& played);
 /// @param offset  of the recording from A 440
 std::vector<PlayedNote> measureGestures(const F0Contour& line, const std::vector<HeardNote>& notes, Cents offset);
 
-/// Pitch line, notes and gestures of the leading voice of a passage; measured in about a twentieth of its length.
-struct HeardVoice {
-  F0Contour line;
-  std::vector<PlayedNote> notes;
-};
-HeardVoice hearVoice(const Recording& passage, Cents offset, const Progress& progress);
-/// The same of what was measured of it already.
-/// @param mono  samples at kListeningRate
-HeardVoice followVoice(std::span<const float> mono, const OnsetStrength& onsets, const GuitarActivations& guitar,
-                       Cents offset, const Progress& progress);
-
 }  // namespace ear

@@ -7,7 +7,7 @@
 #include <numbers>
 
 #include "core/listening/frontend/spectra.h"
-#include "core/listening/melody/gestures.h"
+#include "core/listening/melody/voices.h"
 #include "support/sounds.h"
 
 namespace ear {

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/listening/melody/gestures.h"
+#include "core/listening/melody/voices.h"
 
 #include <gmock/gmock.h>
 

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/listening/harmony/struck_notes.h"
+#include "core/listening/melody/voices.h"
 
 #include <algorithm>
 #include <cmath>
@@ -18,11 +18,11 @@ namespace {
 constexpr std::string_view kFitted = "bench/fit/struck.cpp on licks 7901 and 7902, 2026-11-29";
 
 struct Parameters {
-  float struck = parameter("struckNotes.struck", 0.55F, "probability", kFitted);
-  float sounding = parameter("struckNotes.sounding", 0.5F, "probability", kFitted);  ///< soon after a strike
-  float gone = parameter("struckNotes.gone", 0.3F, "probability", kFitted);          ///< from which on it has ended
-  float attack = parameter("struckNotes.attack", 0.2F, "onset strength", kFitted);
-  Seconds near = parameter("struckNotes.near", Seconds(0.06), "s", kFitted);  ///< of a strike and the attack it is
+  float struck = parameter("voices.struck", 0.55F, "probability", kFitted);
+  float sounding = parameter("voices.sounding", 0.5F, "probability", kFitted);  ///< soon after a strike
+  float gone = parameter("voices.gone", 0.3F, "probability", kFitted);          ///< from which on it has ended
+  float attack = parameter("voices.attack", 0.2F, "onset strength", kFitted);
+  Seconds near = parameter("voices.near", Seconds(0.06), "s", kFitted);  ///< of a strike and the attack it is
 };
 const Parameters kPar{};
 
@@ -118,7 +118,9 @@ std::vector<PlayedNote> joined(const std::vector<HeardNote>& struck, const std::
         continue;
       taken[i] = true;
       played = own;
-      played.note = note;
+      // Its own pitch is finer, the strike's time more often right.
+      played.note.span = {note.span.start, own.note.span.end > note.span.start ? own.note.span.end : note.span.end};
+      if (std::abs(own.note.pitch.value - note.pitch.value) >= kSamePitch) played.note.pitch = note.pitch;
       break;
     }
     all.push_back(played);
@@ -143,9 +145,17 @@ HeardVoice hearAllNotes(const Recording& passage, Cents offset, const Progress& 
   const auto mono = listeningMono(passage);
   const auto onsets = measureOnsets(measureLogBandSpectrogram(mono, progress));
   const auto guitar = hearGuitars(passage, offset, progress);
-  HeardVoice voice = followVoice(mono, onsets, guitar, offset, progress);
+  HeardVoice voice{measureF0Contour(mono, onsets, guitar, offset, progress), {}};
+  const auto leading = measureGestures(voice.line, findNotes(voice.line, onsets, guitar, offset), offset);
   if (progress.cancelled()) return {};
-  voice.notes = joined(struckNotes(guitar, onsets, offset, passage.duration()), voice.notes);
+  const auto struck = struckNotes(guitar, onsets, offset, passage.duration());
+  voice.notes = struck.empty() ? leading : joined(struck, leading);
+  return voice;
+}
+
+HeardVoice hearVoice(const Recording& passage, Cents offset, const Progress& progress) {
+  HeardVoice voice = hearAllNotes(passage, offset, progress);
+  std::erase_if(voice.notes, [](const PlayedNote& n) { return !n.leading; });
   return voice;
 }
 
