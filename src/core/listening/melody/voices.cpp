@@ -27,6 +27,7 @@ struct Parameters {
 const Parameters kPar{};
 
 constexpr std::size_t kSoon = 4;    // frames in which a note that was struck is up
+constexpr double kBefore = 0.15;    // seconds before a strike that are still its note's
 constexpr double kSamePitch = 0.5;  // semitones within which two notes are one
 
 /// One semitone through the passage.
@@ -104,9 +105,20 @@ std::vector<HeardNote> struckNotes(const GuitarActivations& notes, const OnsetSt
   return heard;
 }
 
+/// How likely guitars sound a note, over its length.
+double soundingThrough(const PlayedNote& played, const GuitarActivations& guitar, Cents offset) {
+  double sum = 0;
+  int count = 0;
+  for (Seconds t = played.note.span.start; t < played.note.span.end; t = t + guitar.clock.timeOf(1.0), ++count)
+    sum += soundingAt(guitar, t, frettedPitch(played).value - offset.value / 100);
+  return count > 0 ? sum / count : 0.0;
+}
+
 /// The notes of all voices, and of those that the leading voice has what it tells of them. What it has alone is most
-/// often another instrument's, but for bends, which are no note of whole semitones.
-std::vector<PlayedNote> joined(const std::vector<HeardNote>& struck, const std::vector<PlayedNote>& leading) {
+/// often another instrument's, but for bends, which are no note of whole semitones, and for what a guitar sounds that
+/// was not heard to strike it, as after a pull-off.
+std::vector<PlayedNote> joined(const std::vector<HeardNote>& struck, const std::vector<PlayedNote>& leading,
+                               const GuitarActivations& guitar, Cents offset) {
   std::vector<PlayedNote> all;
   std::vector<bool> taken(leading.size(), false);
   for (const HeardNote& note : struck) {
@@ -125,8 +137,16 @@ std::vector<PlayedNote> joined(const std::vector<HeardNote>& struck, const std::
     }
     all.push_back(played);
   }
+  const auto isSounded = [&](const PlayedNote& own) {
+    const Seconds start = own.note.span.start;
+    const bool known = std::any_of(struck.begin(), struck.end(), [&](const HeardNote& note) {
+      return std::abs(frettedPitch(own).value - note.pitch.value) < kSamePitch &&
+             note.span.start - Seconds(kBefore) < start && start < note.span.end;
+    });
+    return !known && soundingThrough(own, guitar, offset) > kPar.sounding;
+  };
   for (std::size_t i = 0; i < leading.size(); ++i)
-    if (!taken[i] && leading[i].bend) all.push_back(leading[i]);
+    if (!taken[i] && (leading[i].bend || isSounded(leading[i]))) all.push_back(leading[i]);
   std::stable_sort(all.begin(), all.end(),
                    [](const PlayedNote& a, const PlayedNote& b) { return a.note.span.start < b.note.span.start; });
   return all;
@@ -149,7 +169,7 @@ HeardVoice hearAllNotes(const Recording& passage, Cents offset, const Progress& 
   const auto leading = measureGestures(voice.line, findNotes(voice.line, onsets, guitar, offset), offset);
   if (progress.cancelled()) return {};
   const auto struck = struckNotes(guitar, onsets, offset, passage.duration());
-  voice.notes = struck.empty() ? leading : joined(struck, leading);
+  voice.notes = struck.empty() ? leading : joined(struck, leading, guitar, offset);
   return voice;
 }
 
