@@ -145,8 +145,23 @@ std::vector<PlayedNote> joined(const std::vector<HeardNote>& struck, const std::
     });
     return !known && soundingThrough(own, guitar, offset) > kPar.sounding;
   };
-  for (std::size_t i = 0; i < leading.size(); ++i)
-    if (!taken[i] && (leading[i].bend || isSounded(leading[i]))) all.push_back(leading[i]);
+  // The line is an octave off more easily than the strikes: then it is the struck note that leads.
+  const auto octaveOf = [&](const PlayedNote& own) {
+    return std::find_if(all.begin(), all.end(), [&](const PlayedNote& other) {
+      const double apart = std::abs(frettedPitch(own).value - other.note.pitch.value);
+      return !other.leading && std::abs((own.note.span.start - other.note.span.start).value) <= kPar.near.value &&
+             (std::abs(apart - 12) < kSamePitch || std::abs(apart - 24) < kSamePitch);
+    });
+  };
+  std::vector<PlayedNote> alone;
+  for (std::size_t i = 0; i < leading.size(); ++i) {
+    if (taken[i]) continue;
+    if (leading[i].bend || isSounded(leading[i]))
+      alone.push_back(leading[i]);
+    else if (const auto struckNote = octaveOf(leading[i]); struckNote != all.end())
+      struckNote->leading = true;
+  }
+  all.insert(all.end(), alone.begin(), alone.end());
   std::stable_sort(all.begin(), all.end(),
                    [](const PlayedNote& a, const PlayedNote& b) { return a.note.span.start < b.note.span.start; });
   return all;
