@@ -76,10 +76,11 @@ std::vector<GridCandidate> gridCandidates(const std::vector<Seconds>& tracked, c
     for (const std::size_t meter : {4U, 3U}) {
       signs.of[GridSigns::three] = meter == 3 ? 1 : 0;
       for (std::size_t first = 0; first < std::min(meter, beats.size()); ++first) {
-        const auto bars = static_cast<double>((beats.size() - first + meter - 1) / meter);
+        const std::size_t bars = (beats.size() - first + meter - 1) / meter;
         for (std::size_t k = 0; k < kDownbeatSigns; ++k) {
           signs.of[k] = 0;
-          for (std::size_t i = first; i < beats.size(); i += meter) signs.of[k] += ofBeats[i][k] / bars;
+          for (std::size_t i = first; i < beats.size(); i += meter)
+            signs.of[k] += ofBeats[i][k] / static_cast<double>(bars);
         }
         candidates.push_back({beats, static_cast<int>(meter), first, signs});
       }

@@ -157,7 +157,7 @@ RhythmFindings measureRhythm(const OnsetStrength& onsets, const NoteActivations&
   Bars bars;
   if (guitar.count() > 0 && !counted.threes) {
     PhraseGrid grid = readPhraseGrid(counted.beats, onsets, notes, guitar);
-    if (grid.beats.size() != counted.beats.size()) counted.reason = LevelReason::none;  // it is another level
+    if (grid.beats.size() != counted.beats.size()) counted.reason = LevelReason::none;  // said of other beats
     counted.beats = std::move(grid.beats);
     bars = std::move(grid.bars);
   } else {
