@@ -13,6 +13,10 @@ namespace ear {
 namespace {
 
 struct Parameters {
+  // Of what goes from one note to the next without a stop, 133 on one source and 103 on another were told by these.
+  Seconds smearFrom = parameter("gestures.smearFrom", Seconds(0.08), "s");
+  Seconds smearTo = parameter("gestures.smearTo", Seconds(0.14), "s");
+  double fastest = parameter("gestures.fastest", 0.02, "s a fret");
   double leastBend = parameter("gestures.leastBend", 0.35, "semitones");
   double mostBend = parameter("gestures.mostBend", 3.4, "semitones");  ///< one and a half tones, and a hand's excess
   /// faster is another fret or another note
@@ -206,6 +210,13 @@ std::optional<HeardVibrato> vibratoOf(const F0Contour& line, const Curve& curve,
   return HeardVibrato{{time(from), time(to)}, Hertz(rate), Cents(100 * best)};
 }
 
+/// What the line's windows make of a jump from one note to the next: about a tenth of a second, however far it goes, or
+/// next to no time over many frets, through which no finger goes so fast.
+/// @param way  semitones
+bool isSmear(Seconds length, double way) {
+  return (length > kPar.smearFrom && length < kPar.smearTo) || length.value < kPar.fastest * way;
+}
+
 /// A finger that came along the string: pitches between the two notes are passed through, one fret after the other.
 std::optional<HeardSlide> slideInto(const F0Contour& line, const HeardNote& before, const HeardNote& note) {
   constexpr Seconds kLongest{0.4}, kAround{0.1};
@@ -227,7 +238,8 @@ std::optional<HeardSlide> slideInto(const F0Contour& line, const HeardNote& befo
   const double way = note.pitch.value > before.pitch.value ? 1 : -1;
   for (std::size_t k = first + 1; k <= last; ++k)
     if (way * (line.points[k].pitch->value - line.points[k - 1].pitch->value) < kPar.backwards) return std::nullopt;
-  return HeardSlide{{line.clock.timeOf(first), line.clock.timeOf(last + 1)}, before.pitch};
+  const HeardSlide slide{{line.clock.timeOf(first), line.clock.timeOf(last + 1)}, before.pitch};
+  return isSmear(slide.span.length(), high - low) ? std::nullopt : std::optional(slide);
 }
 
 /// A note that glides farther than any bend is two, with a slide from one to the other. A slide of few frets sounds as

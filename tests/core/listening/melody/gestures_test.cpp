@@ -139,5 +139,14 @@ TEST(Gestures, AHammerIsNoBendAndASlideIsPassedThrough) {
   EXPECT_NEAR(slide.notes.back().slide->from.value, 60, 0.1);
 }
 
+TEST(Gestures, AJumpToAnotherStrokeIsNoSlide) {
+  for (const double jump : {4.0, 7.0, 12.0}) {
+    const auto voice =
+        hearVoice(string(2.0, {0.2, 0.8}, [&](double t) { return t < 0.8 ? 57.0 : 57.0 + jump; }), Cents(0), {});
+    ASSERT_GE(voice.notes.size(), 2U) << jump;
+    for (const auto& n : voice.notes) EXPECT_FALSE(n.slide) << jump;
+  }
+}
+
 }  // namespace
 }  // namespace ear
