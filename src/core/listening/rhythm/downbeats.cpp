@@ -20,7 +20,7 @@ struct Parameters {
       parameter("downbeats.coming", Seconds(0.05), "s");         ///< after a beat, before its harmony is looked at
   double nearBeat = parameter("downbeats.nearBeat", 0.04, "s");  ///< within which a stroke is the beat's
   double nearStroke = parameter("downbeats.nearStroke", 0.25, "of the gap");  ///< the same of the guitar's
-  double longest = parameter("downbeats.longest", 4.0, "beats");              ///< that a note is held, or a rest lasts
+  double longest = parameter("downbeats.longest", 4.0, "beats");              ///< that a rest counts for
 };
 const Parameters kPar{};
 

@@ -31,7 +31,7 @@ struct Parameters {
   double beginsToo = parameter("metre.beginsToo", 0.4, "of the evidence");  ///< of a bar's first beat
   /// what a bar of another length costs, in deviations of the evidence
   double metreChange = parameter("metre.metreChange", 7.0, "deviations");
-  double nearHalf = parameter("metre.nearHalf", 0.025, "s");  ///< the same for halves of beats
+  double nearHalf = parameter("metre.nearHalf", 0.025, "s");  ///< within which a stroke is that of half a beat
   /// over the second best metre, from which it is certain
   double certainBy = parameter("metre.certainBy", 1.2, "deviations");
   double oneGap = parameter("metre.oneGap", 0.2, "of the gap");  ///< within which gaps are one tempo
