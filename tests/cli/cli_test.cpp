@@ -116,6 +116,9 @@ TEST(Analyze, TellsChordsAndGuitarSetups) {
   const auto& chords = report["chords"];
   ASSERT_GT(chords.size(), 5U);
   EXPECT_EQ(chords.front()["start_s"], 10.0) << "times are those of the file";
+  const auto knownKinds = std::count_if(chords.begin(), chords.end(),
+                                        [](const auto& c) { return c["kind_confidence"].template get<double>() > 0; });
+  EXPECT_GT(2 * knownKinds, static_cast<int>(chords.size())) << "how sure the kind is goes with the chord";
   EXPECT_EQ(chords.back()["end_s"], 40.0);
   for (std::size_t i = 1; i < chords.size(); ++i) EXPECT_EQ(chords[i]["start_s"], chords[i - 1]["end_s"]);
   for (const auto& setup : report["guitar_setups"]) {

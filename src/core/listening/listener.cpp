@@ -60,22 +60,25 @@ bool isOneSound(const std::vector<FoundChord>& chords) {
 /// No chord sounds over sticks, applause or silence. Stretches stay gap-free.
 void silenceChords(std::vector<FoundChord>& chords, TimeSpan span) {
   std::vector<FoundChord> kept;
-  const auto add = [&](TimeSpan part, const std::optional<Chord>& chord, double certainty) {
+  const auto add = [&](const FoundChord& c, TimeSpan part, bool silent) {
     if (part.length() <= Seconds(0)) return;
-    if (!kept.empty() && kept.back().chord == chord && !chord)
+    if (silent && !kept.empty() && !kept.back().chord) {
       kept.back().span.end = part.end;
-    else
-      kept.push_back({part, chord, certainty});
+      return;
+    }
+    kept.push_back(c);
+    kept.back().span = part;
+    if (silent) kept.back().chord.reset(), kept.back().kindCertainty = 0;
   };
   for (const auto& c : chords) {
     const TimeSpan inside{std::max(c.span.start, span.start), std::min(c.span.end, span.end)};
     if (inside.length() <= Seconds(0)) {
-      add(c.span, c.chord, c.certainty);
+      add(c, c.span, !c.chord);
       continue;
     }
-    add({c.span.start, inside.start}, c.chord, c.certainty);
-    add(inside, std::nullopt, c.certainty);
-    add({inside.end, c.span.end}, c.chord, c.certainty);
+    add(c, {c.span.start, inside.start}, !c.chord);
+    add(c, inside, true);
+    add(c, {inside.end, c.span.end}, !c.chord);
   }
   chords = std::move(kept);
 }
