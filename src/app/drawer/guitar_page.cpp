@@ -121,10 +121,13 @@ void GuitarPage::showReasons() {
   const SetupReading* reading = chosenReading();
   take_->setEnabled(reading != nullptr);
   if (reading == nullptr) return;
-  for (const auto& reason : reading->reasons) {
-    auto* item = new QListWidgetItem(text(sentenceOf(reason, bench_.session().spelling())), reasons_);
-    if (reason.at) item->setData(Qt::UserRole, reason.at->value);
-  }
+  const auto add = [&](const std::string& sentence, std::optional<Seconds> at) {
+    auto* item = new QListWidgetItem(text(sentence), reasons_);
+    if (at) item->setData(Qt::UserRole, at->value);
+  };
+  if (const auto hint = whatWouldTell(bench_.document().part(), bench_.session().findings()))
+    add(hint->sentence, hint->span.start + kSpotBefore);
+  for (const auto& reason : reading->reasons) add(sentenceOf(reason, bench_.session().spelling()), reason.at);
 }
 
 void GuitarPage::refreshOwn(const Brief& brief, const Findings* found) {

@@ -72,6 +72,7 @@ void addOpenGuitar(Sheet& sheet, const GuitarPart& part, const Findings* finding
                        ? "Tuning and capo are open: nothing was heard of them."
                        : "Tuning and capo are open. Perhaps " + either(readings) + ": listen before you tune.",
                    {}});
+  if (const auto hint = whatWouldTell(part, findings)) sheet.push_back({Kind::paragraph, hint->sentence, {}});
   if (isSettled(brief.pitch)) {
     const double cents = std::round(brief.pitch->value.offset.value);
     sheet.push_back({Kind::paragraph,

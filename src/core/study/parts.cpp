@@ -63,6 +63,15 @@ std::optional<Decision<GuitarSetup>> setupOf(const GuitarPart& part, const Findi
   return Decision<GuitarSetup>{{first.tuning, first.capo}, Origin::measured, first.certainty, evidence};
 }
 
+std::optional<SetupHint> whatWouldTell(const GuitarPart& part, const Findings* findings) {
+  if (findings == nullptr || isSettled(setupOf(part, findings))) return std::nullopt;
+  const auto span = mostAlone(findings->sides, part.side);
+  if (!span) return std::nullopt;
+  return SetupHint{*span, "What is heard does not decide it. From " + clockTenths(span->start) + " to " +
+                              clockTenths(span->end) +
+                              " it stands most alone: open strings that ring there would tell."};
+}
+
 Guitar guitarOf(const GuitarSetup& setup, Cents offset) {
   return {.tuning = setup.tuning, .capo = setup.capo, .offset = offset};
 }

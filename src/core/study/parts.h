@@ -25,6 +25,14 @@ const FoundGuitar* heardFor(const GuitarPart& part, const Findings* findings);
 /// What is known of a part's setup: decided, else the first reading of what was heard, else nothing.
 std::optional<Decision<GuitarSetup>> setupOf(const GuitarPart& part, const Findings* findings);
 
+/// What would tell how an open part was tuned: the passage in which it is heard with the least beside it.
+struct SetupHint {
+  TimeSpan span;
+  std::string sentence;
+};
+/// Nothing where the setup is settled, or where the part is never heard well enough.
+std::optional<SetupHint> whatWouldTell(const GuitarPart& part, const Findings* findings);
+
 /// A part as a guitar in hand. @param offset  of the recording from A 440
 Guitar guitarOf(const GuitarSetup& setup, Cents offset);
 

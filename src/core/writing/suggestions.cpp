@@ -37,6 +37,14 @@ Beats lengthOf(const PlayedNote& p, Beats at, std::optional<std::pair<Seconds, B
   return std::clamp(rounded, std::min(least, most), most);
 }
 
+/// A bend struck again sounds like its pitch fretted; a hand seldom has the time, but the ear decides.
+std::optional<NoteReading> frettedInstead(const Note& n, const PlayedNote& p, const Guitar& guitar) {
+  if (!p.bend || !p.bend->again) return std::nullopt;
+  const FretPosition place{n.place.string, n.place.fret + static_cast<int>(std::lround(p.bend->size().value / 100))};
+  if (place.fret > guitar.lastFret(place.string)) return std::nullopt;
+  return NoteReading{n.at, n.length, place, std::nullopt, 0.0, "Fretted there it would sound alike."};
+}
+
 void gestures(Note& n, const PlayedNote& p, const Guitar& guitar, const std::optional<FretPosition>& before) {
   if (p.bend) {
     n.bend = Bend{p.bend->size(), p.bend->before, p.bend->released.has_value()};
@@ -92,6 +100,7 @@ std::vector<Suggestion> suggestionsFor(std::span<const PlayedNote> heard, const 
     }
     s.note.letRing = more && p.note.span.end - starts[moment + 1] > kRings;
     gestures(s.note, p, context.guitar, before);
+    if (auto other = frettedInstead(s.note, p, context.guitar)) s.note.readings.push_back(std::move(*other));
     before = s.note.place;
     suggestions.push_back(std::move(s));
   }

@@ -71,6 +71,24 @@ TEST(Parts, AreTheGuitarsThatWereHeardUntilOneIsTouched) {
   EXPECT_TRUE(d.study().parts.empty());
 }
 
+TEST(Parts, WhatIsOpenSaysWhereItCouldBeHeard) {
+  Document d = document();
+  Findings f = *twoGuitars();
+  f.sides.clear();
+  for (int i = 0; i < 20; ++i) {
+    const bool alone = i >= 8 && i < 14;
+    f.sides.push_back({Seconds(i + 0.5), {0.6F, alone ? 0.05F : 0.5F, alone ? 0.1F : 1.0F}});
+  }
+  EXPECT_FALSE(whatWouldTell(d.part(), &f)) << "a settled one asks nothing";
+  f.guitars[0].readings[0].certainty = 0.3;
+  const auto hint = whatWouldTell(d.part(), &f);
+  ASSERT_TRUE(hint);
+  EXPECT_EQ(hint->span, (TimeSpan{Seconds(8), Seconds(14)}));
+  EXPECT_THAT(hint->sentence, HasSubstr("From 0:08.0 to 0:14.0"));
+  for (auto& p : f.sides) p.level[0] = 0.1F;
+  EXPECT_FALSE(whatWouldTell(d.part(), &f)) << "never heard over the others";
+}
+
 TEST(Parts, KnowTheirShapes) {
   EXPECT_EQ(shapeShift({kDown, {}}), -1);
   EXPECT_EQ(shapeShift({kDown, {3, 0}}), 2);

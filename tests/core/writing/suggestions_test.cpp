@@ -52,6 +52,19 @@ TEST_F(Suggestions, TheRecordingsOwnPitchDecidesTheFret) {
     EXPECT_THAT(context.guitar.pitch(s.note.place), testing::AnyOf(60, 62));
 }
 
+TEST_F(Suggestions, ABendStruckAgainIsAlsoShownAsItsPitchFretted) {
+  PlayedNote bent = heard(1, 1.5, 67), again = heard(1.5, 2, 69);
+  bent.bend = HeardBend{{Seconds(1.1), Seconds(1.2)}, MidiPitch(67), MidiPitch(69)};
+  again.bend = HeardBend{{Seconds(1.5), Seconds(1.5)}, MidiPitch(67), MidiPitch(69), true, true};
+  const auto found = suggested({bent, again});
+  ASSERT_THAT(found, SizeIs(2));
+  EXPECT_THAT(found[0].note.readings, IsEmpty());
+  ASSERT_THAT(found[1].note.readings, SizeIs(1));
+  const NoteReading& other = found[1].note.readings.front();
+  EXPECT_EQ(other.place.fret, found[1].note.place.fret + 2);
+  EXPECT_FALSE(other.bend);
+}
+
 TEST_F(Suggestions, GesturesComeAlongAsMeasured) {
   PlayedNote bent = heard(1, 1.9, 67);
   bent.bend = HeardBend{{Seconds(1.1), Seconds(1.2)}, MidiPitch(67), MidiPitch(68.9), false, false, Seconds(1.6)};

@@ -30,4 +30,29 @@ std::vector<SideEntry> sideEntries(const std::vector<SidePoint>& points) {
   return entries;
 }
 
+std::optional<TimeSpan> mostAlone(const std::vector<SidePoint>& points, Side side) {
+  constexpr float kClear = 1.0F / 3, kHalf = 0.5F;
+  constexpr std::size_t kPoints = 6;
+  if (points.size() < kPoints) return std::nullopt;
+  const auto own = static_cast<std::size_t>(side);
+  float top = 0;
+  for (const auto& p : points) top = std::max(top, p.level[own]);
+  std::optional<TimeSpan> best;
+  float bestShare = kHalf;
+  const Seconds half((points[1].time - points[0].time).value / 2);
+  for (std::size_t i = 0; i + kPoints <= points.size(); ++i) {
+    float mine = 0, all = 0;
+    bool clear = true;
+    for (std::size_t k = i; k < i + kPoints; ++k) {
+      mine += points[k].level[own];
+      for (const float level : points[k].level) all += level;
+      clear = clear && points[k].level[own] >= kClear * top;
+    }
+    if (!clear || all <= 0 || mine <= bestShare * all) continue;
+    bestShare = mine / all;
+    best = TimeSpan{points[i].time - half, points[i + kPoints - 1].time + half};
+  }
+  return best;
+}
+
 }  // namespace ear

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <array>
+#include <optional>
 #include <vector>
 
 #include "core/base/units.h"
@@ -24,5 +25,9 @@ struct SideEntry {
 };
 /// On the left and the right: four seconds under a sixth of the side's own strongest level, then four over a third.
 std::vector<SideEntry> sideEntries(const std::vector<SidePoint>& points);
+
+/// Where a side is heard with the least beside it: some seconds in which it stays over a third of its own strongest
+/// level. Nothing where the other sides are louder than it all through.
+std::optional<TimeSpan> mostAlone(const std::vector<SidePoint>& points, Side side);
 
 }  // namespace ear
