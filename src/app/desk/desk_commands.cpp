@@ -207,15 +207,8 @@ void DeskWindow::renameTake() {
     bench_->document().edit("Rename take", [&, id = take->id](Study& s) { s.take(id)->name = name.toStdString(); });
 }
 
-std::unique_ptr<SheetWindow> DeskWindow::makeSheet() {
-  const Study& study = bench_->document().study();
-  return std::make_unique<SheetWindow>(
-      layOutSheet(study, *bench_->take(), bench_->session().findings(), bench_->session().notation()),
-      QString::fromStdString(study.title), this);
-}
-
-void DeskWindow::openSheet() {
-  if (bench_->take() != nullptr) makeSheet()->exec();
+SheetWindow* DeskWindow::openSheet() {
+  return bench_->take() != nullptr ? beside<SheetWindow>(this, *bench_) : nullptr;
 }
 
 ChordBox* DeskWindow::openChordBox() {

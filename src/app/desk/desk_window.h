@@ -54,8 +54,7 @@ class DeskWindow : public QMainWindow {
   MapView& map() { return *map_; }
   Drawer& drawer() { return *drawer_; }
   /// The sheet of the take on the desk; only with a take.
-  std::unique_ptr<SheetWindow> makeSheet();
-  void openSheet();
+  SheetWindow* openSheet();
   ChordBox* openChordBox();
   TuneUpWindow* openTuneUp();
   NamingWindow* openNaming();

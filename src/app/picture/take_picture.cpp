@@ -19,6 +19,7 @@
 #include "app/phrasebench/phrase_bench.h"
 #include "app/phrasebench/refinger_window.h"
 #include "app/settings/naming_window.h"
+#include "app/sheet/sheet_preview.h"
 #include "app/sheet/sheet_window.h"
 #include "app/tuneup/tune_up_window.h"
 #include "devices/simulated_guitar.h"
@@ -33,7 +34,13 @@ QElapsedTimer started() {
 }
 
 QPixmap pictureOf(DeskWindow& window, const QString& view) {
-  if (view == "sheet") return window.makeSheet()->grab();
+  if (view == "sheet" || view == "sheet-phrases") {
+    auto* sheet = window.openSheet();
+    sheet->resize(1280, 800);
+    QApplication::processEvents();
+    if (view == "sheet-phrases") sheet->preview().goToPage(1);
+    return sheet->grab();
+  }
   if (view == "tune-up") {
     auto* tune = window.openTuneUp();
     if (auto* guitar = dynamic_cast<SimulatedGuitar*>(&tune->tuner().input())) {

@@ -4,26 +4,54 @@
 #include <QDialog>
 #include <memory>
 
-#include "core/sheet/sheet.h"
+#include "app/sheet/sheet_pages.h"
+#include "app/workbench/workbench.h"
 
-class QTextDocument;
+class QCheckBox;
+class QComboBox;
+class QLabel;
+class QLineEdit;
+class QTimer;
 
 namespace ear {
 
-/// The lesson sheet as it prints, with ways to keep it.
+class SheetPreview;
+
+/// The lesson sheet of the take on the desk as it prints, with what goes onto it and ways to keep it. It follows the
+/// study while it is open.
 class SheetWindow : public QDialog {
   Q_OBJECT
  public:
-  SheetWindow(Sheet sheet, const QString& title, QWidget* parent = nullptr);
-  ~SheetWindow() override;
+  explicit SheetWindow(Workbench& bench, QWidget* parent = nullptr);
+
+  const SheetPages& pages() const { return *pages_; }
+  const Sheet& sheet() const { return sheet_; }
+  SheetPreview& preview() { return *preview_; }
+
+ protected:
+  void closeEvent(QCloseEvent* event) override;
 
  private:
-  void save(bool pdf);
+  enum class File { pdf, html, text };
+  QWidget* makeChoices();
+  QWidget* makeButtons();
+  void readSettings();
+  void keepSettings() const;
+  void listPhrases();
+  SheetChoice choice() const;
+  void refresh();
+  void save(File kind);
   void print();
 
+  Workbench& bench_;
   Sheet sheet_;
-  QString title_;
-  std::unique_ptr<QTextDocument> document_;
+  std::shared_ptr<const SheetPages> pages_;
+  SheetPreview* preview_;
+  QComboBox *extent_, *first_, *last_, *level_, *paper_;
+  QCheckBox* large_;
+  QLineEdit *header_, *footer_;
+  QLabel *state_, *zoom_;
+  QTimer* later_;  // many edits in a row are laid out once
 };
 
 }  // namespace ear

@@ -21,6 +21,7 @@ constexpr double kStem = 1.8;
 constexpr double kFoot = 1.3;  // a row of picking, fingers or counts
 constexpr double kBendLeast = 0.7, kBendMost = 1.35;
 constexpr double kHalfHead = 0.62;
+constexpr double kBeforeBar = 1.45;  // from a moment back to where what lasts until it ends: before the bar line
 
 QFont faceOf(double pixels, QFont::Weight weight = QFont::Normal) {
   QFont font = Theme::font(Theme::Face::figure);
@@ -100,7 +101,7 @@ void TabPainter::paint(QPainter& p, double left, double right, double top) const
 }
 
 void TabPainter::paintStretches(QPainter& p) const {
-  const Theme& t = Theme::current();
+  const Theme& t = look_.theme;
   for (const TabStretch& s : score_.stretches) {
     const double from = xOf_(s.from) - 0.8 * g_, to = xOf_(s.to) - 0.6 * g_;
     const QRectF box(from, yOf(score_.strings - 1) - 0.5 * g_, std::max(g_, to - from), g_ * score_.strings);
@@ -129,7 +130,7 @@ void TabPainter::paintStretches(QPainter& p) const {
 }
 
 void TabPainter::paintStrings(QPainter& p, double left, double right) const {
-  const Theme& t = Theme::current();
+  const Theme& t = look_.theme;
   p.setPen(QPen(t.hairline, 1));
   for (int s = 0; s < score_.strings; ++s) p.drawLine(QPointF(left, yOf(s)), QPointF(right, yOf(s)));
   const double high = yOf(score_.strings - 1), low = yOf(0);
@@ -173,7 +174,7 @@ double TabPainter::bendTop(double cents) const {
 
 /// A rise from the number to a short line as high over the strings as the bend is wide, its size on top.
 void TabPainter::paintBend(QPainter& p, const TabMark& mark) const {
-  const Theme& t = Theme::current();
+  const Theme& t = look_.theme;
   const double x = xOf_(mark.from), y = yOf(mark.string), top = bendTop(mark.cents);
   const double end = std::max(x + 1.6 * g_, xOf_(mark.to) - 1.0 * g_);
   const double peak = std::min(x + 1.7 * g_, end);
@@ -216,7 +217,7 @@ void TabPainter::wave(QPainter& p, double from, double to, double y, double high
 
 void TabPainter::paintMark(QPainter& p, const TabMark& mark) const {
   using K = TabMark::Kind;
-  const Theme& t = Theme::current();
+  const Theme& t = look_.theme;
   const double from = xOf_(mark.from), to = xOf_(mark.to), y = yOf(mark.string);
   p.setPen(QPen(t.ink, 1.1));
   p.setBrush(Qt::NoBrush);
@@ -264,7 +265,7 @@ void TabPainter::paintMark(QPainter& p, const TabMark& mark) const {
     case K::vibrato:
     case K::wideVibrato:
       p.setPen(QPen(t.ink, 1.2));
-      wave(p, from + 0.75 * g_, std::max(from + 2.2 * g_, to - 0.8 * g_), y - 0.28 * g_,
+      wave(p, from + 0.75 * g_, std::max(from + 2.2 * g_, to - kBeforeBar * g_), y - 0.28 * g_,
            (mark.kind == K::vibrato ? 0.32 : 0.55) * g_);
       break;
     case K::dive: {
@@ -282,12 +283,13 @@ void TabPainter::paintMark(QPainter& p, const TabMark& mark) const {
 }
 
 void TabPainter::paintHead(QPainter& p, const TabHead& head) const {
-  const Theme& t = Theme::current();
+  const Theme& t = look_.theme;
   const QRectF box = rectOf(head);
   const bool selected = look_.selected.contains(head.note);
   if (head.rings) {
+    const double to = xOf_(head.end) - kBeforeBar * g_;
     p.setPen(QPen(t.softInk, 2));
-    p.drawLine(QPointF(box.right(), yOf(head.string)), QPointF(xOf_(head.end) - 0.9 * g_, yOf(head.string)));
+    if (to > box.right()) p.drawLine(QPointF(box.right(), yOf(head.string)), QPointF(to, yOf(head.string)));
   }
   if (head.keptTo) {  // dots along the string, with a foot where the finger may go
     const double y = yOf(head.string), from = std::max(box.right(), xOf_(head.end) - 0.9 * g_);
@@ -326,7 +328,7 @@ void TabPainter::paintHead(QPainter& p, const TabHead& head) const {
 }
 
 void TabPainter::paintCheck(QPainter& p, QRectF box, HeadCheck check) const {
-  const Theme& t = Theme::current();
+  const Theme& t = look_.theme;
   p.setBrush(Qt::NoBrush);
   switch (check) {
     case HeadCheck::none:
@@ -352,7 +354,7 @@ void TabPainter::paintCheck(QPainter& p, QRectF box, HeadCheck check) const {
 }
 
 void TabPainter::paintPiece(QPainter& p, const RhythmRow& row, std::size_t i, double top, bool beamed) const {
-  const Theme& t = Theme::current();
+  const Theme& t = look_.theme;
   const RhythmPiece& piece = row.pieces[i];
   const double x = xOf_(piece.at);
   if (!piece.value) {  // no value is so long: it stays, and is marked
@@ -392,7 +394,7 @@ void TabPainter::paintPiece(QPainter& p, const RhythmRow& row, std::size_t i, do
 }
 
 void TabPainter::paintRhythm(QPainter& p, const RhythmRow& row, double top) const {
-  const Theme& t = Theme::current();
+  const Theme& t = look_.theme;
   std::vector<bool> beamed(row.pieces.size(), false);
   for (const Beam& b : row.beams)
     for (std::size_t i = b.first; i <= b.last; ++i) beamed[i] = true;
@@ -410,7 +412,7 @@ void TabPainter::paintRhythm(QPainter& p, const RhythmRow& row, double top) cons
 }
 
 void TabPainter::paintTuplets(QPainter& p, const RhythmRow& row, double top) const {
-  const Theme& t = Theme::current();
+  const Theme& t = look_.theme;
   for (const Tuplet& tuplet : row.tuplets) {
     const double from = xOf_(row.pieces[tuplet.first].at), to = xOf_(row.pieces[tuplet.last].at);
     const double y = top + kStem * g_ + 0.55 * g_;
@@ -427,7 +429,7 @@ void TabPainter::paintTuplets(QPainter& p, const RhythmRow& row, double top) con
 
 /// Fingers, the other hand and counts, a row each.
 void TabPainter::paintFeet(QPainter& p) const {
-  const Theme& t = Theme::current();
+  const Theme& t = look_.theme;
   double y =
       bottomOfStrings() +
       (kFirstRow + kRhythm * static_cast<double>(std::max<std::size_t>(1, score_.voices.size())) + kFoot / 2) * g_;

@@ -32,6 +32,7 @@ struct TabLook {
   std::set<int> selected{};                         ///< ids of notes
   std::set<int> offered{};                          ///< notes that are not written yet
   std::map<int, HeadCheck> checks{};
+  Theme theme = Theme::current();  ///< of the screen, or of paper
 };
 
 /// Draws a score of tab: on the bench and on paper spaced by note values, under the sound by time.

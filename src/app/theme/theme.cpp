@@ -117,6 +117,12 @@ const Theme& Theme::current() {
   return active();
 }
 
+const Theme& Theme::paper() {
+  static const Theme kPaper{false,     "#FFFFFF", "#F2F2EE", "#8B9196", "#14181C", "#565D64",
+                            "#17604F", "#E3EEEA", "#8A4B00", "#8F2A22", "#FFFFFF", "#9DBFB2"};
+  return kPaper;
+}
+
 QColor Theme::block(const QString& letter) const {
   // Hues spread over blue, ochre, green-grey, rose, slate, sand, violet: apart in lightness as well.
   static const std::array<const char*, 7> kLight = {"#C9D6E6", "#EAD9B4", "#C8DCCB", "#E6C9C4",

@@ -18,6 +18,8 @@ struct Theme {
   QColor block(const QString& letter) const;
 
   static const Theme& current();
+  /// Ink on white, for what is printed.
+  static const Theme& paper();
   enum class Choice { system, light, dark };
   static void apply(QApplication& app, Choice choice);
 

@@ -7,18 +7,10 @@
 #include "app/theme/words.h"
 #include "app/workbench/workbench.h"
 #include "core/base/text.h"
-#include "core/practice/nesting.h"
+#include "core/sheet/engraved_phrase.h"
 
 namespace ear {
-namespace {
-
-constexpr int kRaster = 48;  // of a beat: where notes that are free of it are drawn
-
-Seconds overlap(TimeSpan a, TimeSpan b) {
-  return std::min(a.end, b.end) - std::max(a.start, b.start);
-}
-
-}  // namespace
+namespace {}  // namespace
 
 PhraseKeeper::PhraseKeeper(Workbench& bench) : QObject(&bench), bench_(bench) {
   bench.session().whenChanged(kOfBrief | Changed::phrases | Changed::title, this, [this] { forget(); });
@@ -241,8 +233,7 @@ Seconds PhraseKeeper::timeOf(const Phrase& phrase, Beats place) const {
 }
 
 double PhraseKeeper::placeOf(const Phrase& phrase, Seconds at) const {
-  const PhraseTime time = timing(phrase);
-  return time.known() ? time.placeOf(at) : (at - phrase.span.start).value;
+  return placeIn(phrase, timing(phrase), at);
 }
 
 const PhraseKeeper::View& PhraseKeeper::viewOf(const Phrase& phrase, std::size_t level) const {
@@ -277,46 +268,30 @@ PhraseKeeper::View PhraseKeeper::work(const Phrase& phrase, std::size_t level) c
       take != nullptr ? partsOf(document.study(), *take, document.findings(take->id)) : std::vector<GuitarPart>{};
   const auto part = std::find_if(parts.begin(), parts.end(), [&](const GuitarPart& g) { return g.id == phrase.part; });
   view.guitar = part != parts.end() ? guitarOf(*part) : bench_.document().guitar();
-  view.shown = shown(document.study().phrases, phrase, view.guitar, level);
+  const PhraseTime time = timing(phrase);
+  const TabScoreContext context{view.guitar, bench_.session().notation(),
+                                part != parts.end() ? part->fretsFromNut : bench_.document().fretsFromNut()};
+  // Chords are known of the take on the desk alone.
+  const EngravedPhrase engraved =
+      engravePhrase(document.study().phrases, phrase, level, context, time,
+                    take == document.activeTake() ? document.chords() : std::vector<ShownChord>{});
+  view.shown = engraved.shown;
   for (const ShownNote& s : view.shown.notes) view.notes.push_back(s.note);
   view.start = phrase.span.start;
-  const PhraseTime time = timing(phrase);
-  view.timed = time.known();
-  ShownPhrase drawn = view.shown;
-  for (ShownNote& s : drawn.notes)
-    if (s.note.free) {
-      const auto place = [&](Seconds t) { return Beats(std::llround(placeOf(phrase, t) * kRaster), kRaster); };
-      s.note.at = place(s.note.free->start);
-      s.note.length = std::max(Beats(1, kRaster), place(s.note.free->end) - s.note.at);
-    }
-  std::stable_sort(drawn.notes.begin(), drawn.notes.end(),
-                   [](const ShownNote& a, const ShownNote& b) { return a.note.at < b.note.at; });
-  TabScoreContext context{view.guitar, bench_.session().notation(),
-                          part != parts.end() ? part->fretsFromNut : bench_.document().fretsFromNut()};
-  if (view.timed) {
-    Beats from(0), to(1);
-    to = Beats(std::llround(std::ceil(placeOf(phrase, phrase.span.end) - 0.1)));
-    for (const ShownNote& s : drawn.notes) from = std::min(from, s.note.at), to = std::max(to, s.note.end());
-    context.barLines = time.barLines(from, std::max(to, from + Beats(1)));
+  view.timed = engraved.timed;
+  view.score = engraved.score;
+  for (std::size_t i = 0; i < engraved.bars.size(); ++i)
+    view.barNames << tr("%1   %2").arg(engraved.bars[i]).arg(text(clockTenths(engraved.barTimes[i])));
+  for (const auto& [at, c] : engraved.chords) {
+    const Session::ChordWords words = bench_.session().chordWords(*c.chord);
+    view.chords.emplace_back(at, text(words.sounding) + (words.shape.empty() ? "" : "  " + text(words.shape)));
   }
-  view.score = engrave(drawn, context);
-  for (const Beats line : view.score.barLines)
-    view.barNames << tr("%1   %2").arg(time.barAt(line)).arg(text(clockTenths(time.timeOf(line))));
-  if (view.timed && take == document.activeTake())
-    for (const ShownChord& c : document.chords())
-      if (c.chord && overlap(c.span, phrase.span) > Transport::kBlink) {
-        const Session::ChordWords words = bench_.session().chordWords(*c.chord);
-        view.chords.emplace_back(Beats(std::llround(std::max(0.0, placeOf(phrase, c.span.start)) * 4), 4),
-                                 text(words.sounding) + (words.shape.empty() ? "" : "  " + text(words.shape)));
-      }
   for (const ScaleStretch& s : phrase.scales) {
     QString name =
         text(pitchClassName(s.scale.tonic, bench_.session().spelling())) + " " + text(scaleName(s.scale.kind));
     if (s.box > 0) name += tr(", box %1").arg(s.box);
     view.scales.emplace_back(phrase.scales.front() == s ? view.score.from : s.from, name);
   }
-  if (const auto& hardest = (*phrase.levels)[level].hardest)
-    view.score.stretches.push_back({hardest->first, hardest->second, TabStretch::Kind::hardest, "hardest"});
   view.slips = slipsIn(view.notes, {view.guitar, phrase.scales, phrase.meant});
   return view;
 }

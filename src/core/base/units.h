@@ -40,4 +40,9 @@ struct TimeSpan {
   constexpr bool operator==(const TimeSpan&) const = default;
 };
 
+/// How long both last together; negative where they are apart.
+constexpr Seconds overlap(TimeSpan a, TimeSpan b) {
+  return (a.end < b.end ? a.end : b.end) - (a.start < b.start ? b.start : a.start);
+}
+
 }  // namespace ear

@@ -13,8 +13,8 @@ bool contains(TimeSpan outer, TimeSpan inner) {
   return outer.start <= inner.start + kEdge && inner.end <= outer.end + kEdge;
 }
 
-bool overlap(TimeSpan a, TimeSpan b) {
-  return std::min(a.end, b.end) - std::max(a.start, b.start) > kEdge;
+bool overlaps(TimeSpan a, TimeSpan b) {
+  return overlap(a, b) > kEdge;
 }
 
 }  // namespace
@@ -28,7 +28,7 @@ std::vector<KeptSpan> keptTree(const Study& study, const std::string& take, cons
   const std::size_t kept = all.size();
   for (std::size_t i = 0; i < form.size(); ++i) {
     const bool holds = std::any_of(all.begin(), all.begin() + static_cast<std::ptrdiff_t>(kept),
-                                   [&](const KeptSpan& k) { return overlap(form[i].span, k.span); });
+                                   [&](const KeptSpan& k) { return overlaps(form[i].span, k.span); });
     if (holds) all.push_back({KeptSpan::Kind::section, std::to_string(i), form[i].span});
   }
   // A section goes before what begins with it, and the longer one before the shorter.
@@ -56,7 +56,7 @@ Form unwrittenSections(const Study& study, const std::string& take, const Form& 
   Form open;
   for (const Section& s : form)
     if (std::none_of(study.phrases.begin(), study.phrases.end(),
-                     [&](const Phrase& p) { return p.take == take && overlap(p.span, s.span); }))
+                     [&](const Phrase& p) { return p.take == take && overlaps(p.span, s.span); }))
       open.push_back(s);
   return open;
 }

@@ -120,7 +120,7 @@ class ShapeSearch {
     const bool open = std::any_of(places_.begin(), places_.end(), [](FretPosition p) { return p.fret == 0; });
     const bool lowThird = places_.size() > 1 && pitch(places_[1]) - pitch(places_[0]) < 5;
     return grip.effort - static_cast<double>(places_.size()) + 0.9 * grip.innerMutes +
-           (open && grip.low >= 5 ? 2.0 : 0.0) + (lowThird ? 1.0 : 0.0);
+           (open && grip.high >= 5 ? 2.0 : 0.0) + (lowThird ? 1.0 : 0.0);
   }
 
   int pitch(FretPosition p) const { return strings_[static_cast<std::size_t>(p.string)].open + p.fret; }

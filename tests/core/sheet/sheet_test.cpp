@@ -44,7 +44,7 @@ Study study() {
 }
 
 std::string text(const Study& s) {
-  return sheetText(layOutSheet(s, s.takes[0], nullptr));
+  return sheetText(layOutSheet({s, s.takes[0], nullptr}));
 }
 
 TEST(Sheet, SaysTheBriefTuningFormAndPassages) {
@@ -95,7 +95,7 @@ TEST(Sheet, NamesStringsAsTheStudioDoes) {
   NotationPreferences schools;
   schools.strings = NotationPreferences::Strings::numberFromLow;
   const Study s = study();
-  const std::string sheet = sheetText(layOutSheet(s, s.takes[0], nullptr, schools));
+  const std::string sheet = sheetText(layOutSheet({s, s.takes[0], nullptr, schools}));
   EXPECT_THAT(sheet, HasSubstr("String 1 is the lowest sounding."));
   EXPECT_THAT(sheet, HasSubstr("  1       E♭2"));
 }
@@ -146,19 +146,19 @@ TEST(Sheet, NeverTunesByAGuess) {
   Study s = study();
   s.parts.clear();
   const Findings guess = heardGuitar(0.31), likely = heardGuitar(0.5);
-  const std::string open = sheetText(layOutSheet(s, s.takes[0], &guess));
+  const std::string open = sheetText(layOutSheet({s, s.takes[0], &guess}));
   EXPECT_THAT(open,
               HasSubstr("Tuning and capo are open. Perhaps open D, capo 2; or standard tuning, no capo:\nlisten"));
   EXPECT_THAT(open, HasSubstr("set the tuner's reference to A = 443.1 Hz"));
   EXPECT_THAT(open, Not(HasSubstr("Tune to")));
   EXPECT_THAT(open, Not(HasSubstr("Tune the strings")));
   EXPECT_THAT(open, Not(HasSubstr("shapes"))) << "nor is the key told by shapes of a guess";
-  EXPECT_THAT(sheetText(layOutSheet(s, s.takes[0], &likely)), HasSubstr("Tune the strings, low to high"));
+  EXPECT_THAT(sheetText(layOutSheet({s, s.takes[0], &likely})), HasSubstr("Tune the strings, low to high"));
 
   s.takes.change(0).pitch = Decision<PitchValue>{{Cents(12)}, Origin::measured, 0.3, ""};
   s.takes.change(0).time->origin = Origin::measured;
   s.takes.change(0).time->certainty = 0.2;
-  const std::string more = sheetText(layOutSheet(s, s.takes[0], &guess));
+  const std::string more = sheetText(layOutSheet({s, s.takes[0], &guess}));
   EXPECT_THAT(more, HasSubstr("open; perhaps 12 cents sharp"));
   EXPECT_THAT(more, HasSubstr("open; perhaps 104 beats"));
   EXPECT_THAT(more, Not(HasSubstr("A = 443.1 Hz:")));
@@ -168,7 +168,7 @@ TEST(Sheet, OfTheDemosLiveTakeAsksNobodyToRetune) {
   const auto demo = loadStudy(std::string(DEMO_DIR) + "/copper-weather.innerear");
   ASSERT_TRUE(demo.ok());
   const Take& live = demo->study.takes[1];
-  const std::string sheet = sheetText(layOutSheet(demo->study, live, &test::demoFindings("live")));
+  const std::string sheet = sheetText(layOutSheet({demo->study, live, &test::demoFindings("live")}));
   EXPECT_THAT(sheet, Not(HasSubstr("204")));
   EXPECT_THAT(sheet, HasSubstr("Standard tuning, no capo (measured, sure)."));
   EXPECT_THAT(sheet, Not(HasSubstr("Tune the strings")));

@@ -240,7 +240,7 @@ TEST(StudyFormat, WhatAGuitarIsAndWhosePassageItIs) {
   const auto back = readStudyText(*writeStudyText(s, {}, "/music"), "/music", "new");
   ASSERT_TRUE(back.ok()) << back.problem();
   EXPECT_EQ(back->study, s);
-  const std::string sheet = sheetText(layOutSheet(s, take, nullptr));
+  const std::string sheet = sheetText(layOutSheet({s, take}));
   EXPECT_THAT(sheet, HasSubstr("Electric guitar; neck pickup, a little gain; from E2 to B4; doubled by Second."));
   EXPECT_THAT(sheet, HasSubstr("practise at 100 %, Lead"));
 

@@ -1,0 +1,134 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The chords of the form in bars, and how they are gripped.
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+#include "core/base/text.h"
+#include "core/sheet/sheet_parts.h"
+#include "core/theory/fingering.h"
+
+namespace ear::sheet {
+namespace {
+
+constexpr Seconds kEarly{0.08};  // before a bar line, by which a chord is still that bar's
+
+/// Whether a chord may be written down for somebody to play.
+bool isSettledChord(const ShownChord& c) {
+  return c.origin != Origin::measured || c.certainty >= kLikely;
+}
+
+SheetChord written(const ShownChord& c, const Setting& s, const GuitarPart* part) {
+  if (!c.chord) return {0.0, "none", "", false, true};
+  if (!isSettledChord(c)) return {0.0, "?", "", true};
+  return {0.0, s.chordName(*c.chord), s.shapeName(*c.chord, part)};
+}
+
+bool alike(const SheetChord& a, const SheetChord& b) {
+  return a.sounding == b.sounding && a.shape == b.shape;
+}
+
+/// Chords of a bar; what goes on from the bar before is left out, but for the first bar of a section.
+std::vector<SheetChord> chordsIn(TimeSpan bar, int beats, bool first, std::optional<SheetChord>& last, const Setting& s,
+                                 const GuitarPart* part) {
+  std::vector<SheetChord> in;
+  for (const ShownChord& c : s.chords) {
+    if (c.span.end <= bar.start + kEarly || c.span.start >= bar.end - kEarly) continue;
+    SheetChord chord = written(c, s, part);
+    const double share = (c.span.start - bar.start).value / bar.length().value;
+    chord.at = std::clamp(std::round(share * beats) / beats, 0.0, 1.0 - 1.0 / (2 * beats));
+    const bool goesOn = last && alike(*last, chord);
+    last = chord;
+    if (goesOn && !(first && in.empty())) continue;
+    if (!in.empty() && in.back().at == chord.at)
+      in.back() = chord;
+    else
+      in.push_back(chord);
+  }
+  return in;
+}
+
+bool sameChords(const SheetChart::Section& a, const SheetChart::Section& b) {
+  return a.letter == b.letter && std::equal(a.bars.begin(), a.bars.end(), b.bars.begin(), b.bars.end(),
+                                            [](const auto& x, const auto& y) { return x.chords == y.chords; });
+}
+
+}  // namespace
+
+void addChart(Sheet& sheet, const Setting& s) {
+  const auto lines = barLines(s.grid);
+  if (lines.size() < 2 || s.chords.empty()) return;
+  const GuitarPart* part = s.settledPart();
+  Form form = s.brief.form ? s.brief.form->value : Form{};
+  if (form.empty()) form.push_back({{Seconds(0), s.take().duration}, "", ""});
+  const auto usual = static_cast<double>(std::max(1, meterOf(s.grid)));
+  SheetChart chart;
+  for (const Section& of : form) {
+    SheetChart::Section section{of.letter, of.name, of.difference, of.span, {}, 0, {}};
+    std::optional<SheetChord> last;
+    for (std::size_t i = 0; i < lines.size(); ++i) {
+      if (lines[i] < of.span.start - kEarly || lines[i] >= of.span.end - kEarly) continue;
+      const TimeSpan bar{lines[i], i + 1 < lines.size() ? lines[i + 1] : std::min(of.span.end, s.take().duration)};
+      if (bar.length() <= Seconds(0)) continue;
+      section.bars.push_back(
+          {static_cast<int>(i) + 1, chordsIn(bar, static_cast<int>(usual), section.bars.empty(), last, s, part)});
+    }
+    section.barCount = static_cast<int>(section.bars.size());
+    const bool silent = std::all_of(section.bars.begin(), section.bars.end(), [](const SheetChart::Bar& b) {
+      return std::all_of(b.chords.begin(), b.chords.end(), [](const SheetChord& c) { return c.silent; });
+    });
+    if (silent) continue;
+    const auto first = std::find_if(chart.sections.begin(), chart.sections.end(), [&](const SheetChart::Section& x) {
+      return x.sameAs.empty() && sameChords(x, section);
+    });
+    if (first != chart.sections.end()) section.sameAs = clockTenths(first->span.start), section.bars.clear();
+    chart.sections.push_back(std::move(section));
+  }
+  if (chart.sections.empty()) return;
+  bool open = false;
+  for (const auto& x : chart.sections)
+    for (const auto& bar : x.bars)
+      for (const auto& c : bar.chords) open = open || c.open;
+  sheet.blocks.push_back(SheetHeading{"Chords"});
+  sheet.blocks.push_back(std::move(chart));
+  if (open)
+    sheet.blocks.push_back(
+        SheetWords{"“?” is a chord that was heard, but not surely enough to be written down.", SheetWords::Tone::soft});
+}
+
+void addBoxes(Sheet& sheet, const Setting& s) {
+  constexpr std::size_t kMost = 12;
+  const GuitarPart* part = s.settledPart();
+  if (part == nullptr) return;
+  struct Heard {
+    Chord chord;
+    double seconds = 0.0;
+  };
+  std::map<std::string, Heard> heard;
+  for (const ShownChord& c : s.chords)
+    if (c.chord && isSettledChord(c)) {
+      Heard& h = heard.try_emplace(s.chordName(*c.chord), Heard{*c.chord, 0.0}).first->second;
+      h.seconds += c.span.length().value;
+    }
+  std::vector<Heard> most;
+  for (const auto& [name, h] : heard) most.push_back(h);
+  std::stable_sort(most.begin(), most.end(), [](const Heard& a, const Heard& b) { return a.seconds > b.seconds; });
+  const Guitar guitar = s.guitar(*part);
+  SheetBoxes boxes{.capo = guitar.capo.fret, .boxes = {}};
+  for (const Heard& h : most) {
+    if (boxes.boxes.size() == kMost) break;
+    const auto shapes = easiestShapes(guitar, h.chord, 1);
+    if (shapes.empty()) continue;
+    SheetBoxes::Box box{s.chordName(h.chord), s.shapeName(h.chord, part),
+                        std::vector<int>(static_cast<std::size_t>(guitar.strings()), -1), shapes.front().grip.barre};
+    for (const FretPosition& place : shapes.front().places)
+      box.frets[static_cast<std::size_t>(place.string)] = place.fret;
+    boxes.boxes.push_back(std::move(box));
+  }
+  if (boxes.boxes.empty()) return;
+  sheet.blocks.push_back(
+      SheetHeading{s.parts.size() > 1 ? "Easiest grips: " + part->name : std::string("Easiest grips")});
+  sheet.blocks.push_back(std::move(boxes));
+}
+
+}  // namespace ear::sheet
