@@ -18,6 +18,8 @@ class PhraseTime {
   PhraseTime(const Phrase& phrase, const TimeMap& map);
 
   bool known() const { return !map_.empty(); }
+  /// The phrase's beat 0, counted from the first bar line of the take. @pre known()
+  Beats origin() const { return origin_; }
   /// When a place of the phrase sounds. @pre known()
   Seconds timeOf(Beats place) const { return map_.timeAt(origin_ + place); }
   /// The place of a time, as it is written (swing undone). @pre known()

@@ -1,0 +1,40 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <optional>
+#include <string>
+#include <utility>
+#include <vector>
+
+#include "core/listening/results/findings.h"
+#include "core/phrase/note.h"
+#include "core/study/study.h"
+#include "core/theory/chord.h"
+#include "core/theory/key.h"
+
+namespace ear {
+
+/// What a guitar plays, in bars: what goes to the files of other programs, and what comes from them.
+struct TabPiece {
+  std::string title{};  ///< of the song
+  std::string name{};   ///< of the guitar, or of the phrase
+  Guitar guitar{};
+  std::vector<Note> notes{};  ///< in order, in quarter notes from the first bar line; none free of the beat
+  std::vector<Beats> barLines{Beats(0), Beats(4)};  ///< rising from 0; the last one ends the last bar
+  int firstBar = 1;                                 ///< its number in the recording
+  std::optional<Key> key{};
+  std::optional<Bpm> tempo{};
+  Swing swing{};
+  std::vector<std::pair<Beats, std::string>> marks{};  ///< where sections and phrases start
+  std::vector<std::pair<Beats, Chord>> chords{};
+  std::vector<std::string> notKept{};  ///< sentences on what the piece, or its file, could not hold
+};
+
+/// The phrases of a guitar of a take in the bars of the recording, repeats written out; or one phrase in its own bars.
+/// Values that are not settled are left out. Without beats a second is written as a quarter note, which is said.
+/// @param part    id; of a take without that guitar the piece is empty
+/// @param phrase  id; empty: all of that guitar, each by its fullest level
+TabPiece tabPieceOf(const Study& study, const Take& take, const Findings* findings, const std::string& part,
+                    const std::string& phrase = {});
+
+}  // namespace ear

@@ -1,0 +1,284 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/exchange/musicxml.h"
+
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include <cstdlib>
+#include <fstream>
+#include <regex>
+#include <set>
+
+#include "core/exchange/midi_file.h"
+#include "core/study/study_file.h"
+#include "support/phrases.h"
+#include "support/sounds.h"
+
+namespace ear {
+namespace {
+
+using testing::ElementsAre;
+using testing::HasSubstr;
+using testing::IsEmpty;
+using testing::SizeIs;
+
+const Tuning kOpenD = {{38, 45, 50, 54, 57, 62}};
+
+TabPiece piece(std::vector<Note> notes, int bars = 4) {
+  TabPiece p{.title = "Copper Weather", .name = "Right guitar"};
+  putInOrder(notes);
+  for (std::size_t i = 0; i < notes.size(); ++i) notes[i].id = static_cast<int>(i) + 1;
+  p.notes = std::move(notes);
+  p.barLines.clear();
+  for (int bar = 0; bar <= bars; ++bar) p.barLines.emplace_back(4 * bar);
+  return p;
+}
+
+/// A piece with all that a file can hold.
+TabPiece richPiece() {
+  using test::note;
+  Note bent = note(1, 3, 14, 0, 2), hammered = note(2, 4, 15, 2, Beats(1, 2)),
+       pulled = note(3, 4, 12, Beats(5, 2), Beats(1, 2));
+  Note slid = note(4, 4, 14, 3), held = note(5, 0, 3, 4, 6), triplet = note(6, 2, 5, 10, Beats(1, 3));
+  bent.bend = Bend{Cents(190), true, true, 0};
+  bent.vibrato = Vibrato{Vibrato::Kind::wide, Hertz(5.5), Cents(40)};
+  hammered.attack = Attack::hammeredOn, pulled.attack = Attack::pulledOff, slid.attack = Attack::slidInto;
+  held.voice = 1, held.letRing = true;
+  TabPiece p = piece({bent, hammered, pulled, slid, held, triplet, note(7, 2, 7, Beats(31, 3), Beats(1, 3)),
+                      note(8, 2, 9, Beats(32, 3), Beats(1, 3)), note(9, 5, 0, 12, Beats(7, 2))});
+  p.guitar = {.tuning = kOpenD, .capo = {2, 0}, .offset = Cents(12), .frets = 24};
+  p.key = Key{PitchClass(3), Mode::minor};
+  p.tempo = Bpm(104);
+  p.swing = {1.6, SwingLevel::sixteenths};
+  p.barLines = {Beats(0), Beats(4), Beats(11), Beats(14), Beats(18)};
+  p.firstBar = 37;
+  p.marks = {{Beats(0), "D solo"}, {Beats(11), "answer & <end>"}};
+  p.chords = {{Beats(0), *parseChord("Ebm7")}, {Beats(6), *parseChord("B/F#")}};
+  return p;
+}
+
+void expectSame(const TabPiece& read, const TabPiece& written) {
+  EXPECT_EQ(read.title, written.title);
+  EXPECT_EQ(read.name, written.name);
+  EXPECT_EQ(read.guitar, written.guitar);
+  EXPECT_EQ(read.barLines, written.barLines);
+  EXPECT_EQ(read.firstBar, written.firstBar);
+  EXPECT_EQ(read.key, written.key);
+  EXPECT_EQ(read.tempo, written.tempo);
+  EXPECT_EQ(read.swing, written.swing);
+  EXPECT_EQ(read.marks, written.marks);
+  EXPECT_EQ(read.chords, written.chords);
+  ASSERT_EQ(read.notes.size(), written.notes.size());
+  for (std::size_t i = 0; i < read.notes.size(); ++i) EXPECT_EQ(read.notes[i], written.notes[i]) << "note " << i;
+}
+
+std::filesystem::path file(const std::string& name, const std::string& text) {
+  const auto path = test::freshFolder("musicxml") / name;
+  std::ofstream(path) << text;
+  return path;
+}
+
+int run(const std::string& command) {
+  return std::system(("(" + command + ") >/dev/null 2>&1").c_str());
+}
+
+/// Whether the published schema, of version 3.0, allows a file. What is newer is taken out: ties that ring.
+bool isValid(std::string xml) {
+  xml = std::regex_replace(xml, std::regex("<tied type=\"let-ring\" ?/>"), "");
+  xml = std::regex_replace(xml, std::regex("<notations>\\s*</notations>"), "");
+  const std::string schema = std::string(TEST_FOLDER) + "/core/exchange/schema/";
+  return run("XML_CATALOG_FILES=" + schema + "catalog.xml xmllint --nonet --noout --schema " + schema +
+             "musicxml.xsd " + file("valid.musicxml", xml).string()) == 0;
+}
+
+TEST(MusicXml, HoldsAllThatAPieceDoes) {
+  const TabPiece written = richPiece();
+  const std::string xml = writeMusicXml({written});
+  const auto read = readMusicXml(xml);
+  ASSERT_TRUE(read.ok()) << read.problem();
+  ASSERT_THAT(*read, SizeIs(1));
+  expectSame(read->front(), written);
+  EXPECT_THAT(read->front().notKept, IsEmpty());
+  EXPECT_TRUE(writeMusicXml(*read) == xml) << "written again it is the same to the byte";
+}
+
+TEST(MusicXml, HoldsAnyNoteThatAStudyMayHold) {
+  std::mt19937 random(61);
+  for (int round = 0; round < 30; ++round) {
+    std::vector<Note> notes;
+    for (int id = 1; id <= 40; ++id) {
+      Note n = test::anyNote(random, id);
+      // What a piece does not hold.
+      n.free.reset(), n.readings.clear(), n.why.clear();
+      n.origin = Origin::set, n.certainty = 1.0;
+      n.at = Beats(std::abs(n.at.top()) % 100, n.at.bottom());
+      // Of one voice no two notes stand on one string at once.
+      if (std::none_of(notes.begin(), notes.end(),
+                       [&](const Note& o) { return o.at == n.at && o.place.string == n.place.string; }))
+        notes.push_back(n);
+    }
+    const TabPiece written = piece(notes, 40);
+    const std::string xml = writeMusicXml({written});
+    const auto read = readMusicXml(xml);
+    ASSERT_TRUE(read.ok()) << read.problem();
+    ASSERT_EQ(read->front().notes.size(), written.notes.size());
+    for (std::size_t i = 0; i < written.notes.size(); ++i) {
+      Note n = read->front().notes[i], expected = written.notes[i];
+      // The upper of two voices is the first, also where only the lower one is there.
+      if (std::none_of(written.notes.begin(), written.notes.end(), [](const Note& o) { return o.voice == 0; }))
+        n.voice = 1;
+      EXPECT_EQ(n, expected) << "round " << round << " note " << i;
+    }
+    EXPECT_TRUE(writeMusicXml(*read) == xml) << round;
+    if (round < 5) {
+      EXPECT_TRUE(isValid(xml)) << "round " << round;
+    }
+  }
+}
+
+TEST(MusicXml, IsValidAgainstThePublishedSchema) {
+  EXPECT_TRUE(isValid(writeMusicXml({richPiece()})));
+  EXPECT_TRUE(isValid(writeMusicXml({richPiece(), richPiece()})));
+  EXPECT_FALSE(isValid("<score-partwise><nonsense/></score-partwise>")) << "the check can fail";
+}
+
+/// Read by musicxml2ly, set by LilyPond and played into a MIDI file: pitches and times of an independent reader.
+TEST(MusicXml, SoundsTheSameToAnIndependentReader) {
+  TabPiece written = piece(
+      {test::note(1, 3, 7, 0, Beats(1, 2)), test::note(2, 3, 9, Beats(1, 2), Beats(1, 2)), test::note(3, 4, 8, 1, 3),
+       test::note(4, 0, 3, 4, 2), test::note(5, 5, 3, 4, 2), test::note(6, 2, 5, 6, Beats(2, 3)),
+       test::note(7, 2, 7, Beats(20, 3), Beats(2, 3)), test::note(8, 2, 9, Beats(22, 3), Beats(2, 3))},
+      2);
+  written.guitar.tuning = kOpenD;
+  const auto folder = test::freshFolder("reader");
+  std::ofstream(folder / "piece.musicxml") << writeMusicXml({written});
+  ASSERT_EQ(run("cd " + folder.string() +
+                " && musicxml2ly -m -o piece.ly piece.musicxml && lilypond -dno-print-pages piece.ly"),
+            0);
+  const auto midi =
+      readMidi(std::filesystem::exists(folder / "piece.midi") ? folder / "piece.midi" : folder / "piece-1.midi");
+  ASSERT_TRUE(midi.ok()) << midi.problem();
+  std::set<std::pair<double, int>> heard, expected;
+  for (const auto& voice : midi->voices)
+    for (const MidiNote& n : voice.notes) heard.insert({std::round(n.at.value() * 100), n.midi});
+  for (const Note& n : written.notes) expected.insert({std::round(n.at.value() * 100), written.guitar.pitch(n.place)});
+  EXPECT_EQ(heard, expected);
+  std::ifstream in(folder / "piece.ly");
+  const std::string ly{std::istreambuf_iterator<char>(in), {}};
+  // On the staff of tab it writes the string behind each note.
+  EXPECT_TRUE(std::regex_search(ly, std::regex(R"(\\3.*\\3.*\\2)"))) << ly.substr(0, 3000);
+}
+
+TEST(MusicXml, PacksAndUnpacks) {
+  const auto folder = test::freshFolder("mxl");
+  const std::string xml = writeMusicXml({richPiece()});
+  ASSERT_TRUE(writeMxl(xml, folder / "a.mxl").ok());
+  ASSERT_TRUE(writeMxl(xml, folder / "b.mxl").ok());
+  const auto read = readMusicXmlFile(folder / "a.mxl");
+  ASSERT_TRUE(read.ok()) << read.problem();
+  expectSame(read->front(), richPiece());
+  EXPECT_EQ(run("cmp " + (folder / "a.mxl").string() + " " + (folder / "b.mxl").string()), 0);
+  EXPECT_LT(std::filesystem::file_size(folder / "a.mxl"), xml.size() / 3);
+}
+
+TEST(MusicXml, PlacesNotesThatHaveNoStringAndJoinsTies) {
+  const auto read = readMusicXml(R"(<?xml version="1.0"?><score-partwise version="3.1">
+    <part-list><score-part id="P1"><part-name>Guitar</part-name></score-part></part-list><part id="P1">
+    <measure number="1"><attributes><divisions>2</divisions><time><beats>2</beats><beat-type>4</beat-type></time></attributes>
+      <note><pitch><step>C</step><octave>4</octave></pitch><duration>2</duration><voice>1</voice></note>
+      <note><pitch><step>E</step><alter>-1</alter><octave>4</octave></pitch><duration>2</duration><tie type="start"/><voice>1</voice></note></measure>
+    <measure number="2"><note><pitch><step>E</step><alter>-1</alter><octave>4</octave></pitch><duration>1</duration><tie type="stop"/><voice>1</voice></note>
+      <note><grace/><pitch><step>D</step><octave>4</octave></pitch><voice>1</voice></note>
+      <note><rest/><duration>3</duration><voice>1</voice></note></measure></part></score-partwise>)");
+  ASSERT_TRUE(read.ok()) << read.problem();
+  const TabPiece& p = read->front();
+  ASSERT_THAT(p.notes, SizeIs(2));
+  EXPECT_EQ(p.guitar.pitch(p.notes[0].place), 60);
+  EXPECT_EQ(p.guitar.pitch(p.notes[1].place), 63);
+  EXPECT_EQ(p.notes[1].length, Beats(3, 2));
+  EXPECT_THAT(p.barLines, ElementsAre(Beats(0), Beats(2), Beats(4)));
+  EXPECT_THAT(p.notKept, testing::UnorderedElementsAre(HasSubstr("Grace notes"), HasSubstr("placed where")));
+}
+
+TEST(MusicXml, RefusesWhatIsNone) {
+  EXPECT_THAT(readMusicXml("").problem(), HasSubstr("no XML"));
+  EXPECT_THAT(readMusicXml("<score-partwise>\n<part>\n</score-partwise>").problem(), HasSubstr("in line 3"));
+  EXPECT_THAT(readMusicXml("<html/>").problem(), HasSubstr("no MusicXML"));
+  EXPECT_THAT(readMusicXml("<score-timewise/>").problem(), HasSubstr("partwise"));
+  EXPECT_THAT(readMusicXml("<score-partwise/>").problem(), HasSubstr("no notes"));
+  EXPECT_THAT(readMusicXmlFile("/no/such/file.mxl").problem(), HasSubstr("cannot be read"));
+  EXPECT_THAT(readMusicXmlFile(file("damaged.mxl", "PK\x03\x04 and no more")).problem(), HasSubstr("damaged"));
+}
+
+/// Spoilt files give a reason or notes that a study may hold, and never end the program.
+TEST(MusicXml, StandsDamagedFiles) {
+  const std::string whole = writeMusicXml({richPiece()});
+  std::mt19937 random(7);
+  const auto pick = [&](std::size_t most) { return std::uniform_int_distribution<std::size_t>(0, most - 1)(random); };
+  int read = 0;
+  for (int round = 0; round < 3000; ++round) {
+    std::string text = whole;
+    for (std::size_t k = 0; k <= pick(4); ++k) {
+      const std::size_t at = pick(text.size());
+      switch (pick(4)) {
+        case 0:
+          text[at] = static_cast<char>(pick(256));
+          break;
+        case 1:
+          text.erase(at, pick(60));
+          break;
+        case 2:
+          text.insert(at, text.substr(pick(text.size()), pick(80)));
+          break;
+        default:
+          for (std::size_t d = at; d < std::min(text.size(), at + 400); ++d)
+            if (text[d] >= '0' && text[d] <= '9') {
+              text.replace(d, 1, std::to_string(static_cast<long long>(random()) * 1'000'003));
+              break;
+            }
+      }
+    }
+    const auto pieces = readMusicXml(text);
+    if (!pieces) {
+      EXPECT_FALSE(pieces.problem().empty());
+      continue;
+    }
+    ++read;
+    for (const TabPiece& p : *pieces)
+      for (const Note& n : p.notes) {
+        EXPECT_GT(n.length, Beats(0));
+        EXPECT_TRUE(n.at.sane() && n.length.sane() && n.end().sane());
+        EXPECT_GE(n.place.string, 0);
+        EXPECT_LT(n.place.string, p.guitar.strings());
+      }
+  }
+  EXPECT_GT(read, 300) << "many of them can still be read";
+}
+
+TEST(TabPieces, OfTheDemoStandInTheBarsOfTheRecording) {
+  const auto demo = loadStudy(std::string(DEMO_DIR) + "/copper-weather.innerear");
+  ASSERT_TRUE(demo.ok());
+  const Take& take = demo->study.takes[0];
+  const auto right = tabPieceOf(demo->study, take, &test::demoFindings("studio"), "take1-right");
+  EXPECT_EQ(right.firstBar, 1);
+  EXPECT_EQ(right.guitar.tuning.strings.front(), 39);
+  ASSERT_THAT(right.notes, SizeIs(19 + 9 + 10 + 19)) << "the repeat is written out";
+  const auto call = tabPieceOf(demo->study, take, &test::demoFindings("studio"), "take1-right", "phrase2");
+  EXPECT_EQ(call.firstBar, 37);
+  EXPECT_EQ(call.name, "Solo, the call");
+  ASSERT_THAT(call.notes, SizeIs(9));
+  EXPECT_EQ(call.notes.front().at, Beats(0));
+  EXPECT_EQ(call.barLines.size(), 3U);
+  EXPECT_THAT(tabPieceOf(demo->study, take, nullptr, "nobody").notes, IsEmpty());
+  const auto read = readMusicXml(writeMusicXml({right}));
+  ASSERT_TRUE(read.ok()) << read.problem();
+  // Measured values are written to six places.
+  TabPiece rounded = right;
+  EXPECT_NEAR(read->front().guitar.offset.value, right.guitar.offset.value, 1e-6);
+  EXPECT_NEAR(read->front().tempo->value, right.tempo->value, 1e-6);
+  rounded.guitar.offset = read->front().guitar.offset, rounded.tempo = read->front().tempo;
+  expectSame(read->front(), rounded);
+}
+
+}  // namespace
+}  // namespace ear
