@@ -118,10 +118,10 @@ class PartReader {
 
   void readAttributes(const xml_node& attributes) {
     if (const xml_node d = attributes.child("divisions")) divisions_ = whole(d, 1, 1, 100'000);
-    if (const xml_node key = attributes.child("key");
-        key && !piece_.key && key.child("fifths") && textOf(key.child("mode")) != "none")
-      piece_.key = musicxml::keyOf(whole(key.child("fifths"), 0, -7, 7),
-                                   textOf(key.child("mode")) == "minor" ? Mode::minor : Mode::major);
+    // No signs and no mode are what is written where no key is known.
+    if (const xml_node key = attributes.child("key"); key && !piece_.key && key.child("fifths"))
+      if (const int fifths = whole(key.child("fifths"), 0, -7, 7); fifths != 0 || key.child("mode"))
+        piece_.key = musicxml::keyOf(fifths, textOf(key.child("mode")) == "minor" ? Mode::minor : Mode::major);
     if (const xml_node time = attributes.child("time"); time && time.child("beats")) {
       const int beats = whole(time.child("beats"), 4, 1, 64), type = whole(time.child("beat-type"), 4, 1, 64);
       barLength_ = Beats(4 * beats, type);

@@ -130,7 +130,7 @@ class Part {
       add(attributes, "divisions", divisions_);
       xml_node key = attributes.append_child("key");
       add(key, "fifths", piece_.key ? musicxml::fifthsOf(*piece_.key) : 0);
-      add(key, "mode", !piece_.key ? "none" : piece_.key->mode == Mode::minor ? "minor" : "major");
+      if (piece_.key) add(key, "mode", piece_.key->mode == Mode::minor ? "minor" : "major");
     }
     xml_node time = attributes.append_child("time");
     add(time, "beats", static_cast<int>(length(bar).top()));
