@@ -10,8 +10,12 @@
 
 #include "core/audio/decode.h"
 #include "core/base/text.h"
+#include "core/exchange/export.h"
 #include "core/listening/listener.h"
 #include "core/listening/melody/voices.h"
+#include "core/sheet/sheet.h"
+#include "core/study/durable_file.h"
+#include "core/study/study_file.h"
 #include "report.h"
 
 namespace {
@@ -72,6 +76,64 @@ int analyze(const Request& request) {
   return kCannot;
 }
 
+struct ExportRequest {
+  std::string study, format, output, take, part, phrase;
+};
+
+/// The take with that id or name; the first one where none is asked for.
+const ear::Take* takeIn(const ear::Study& study, const std::string& wanted) {
+  for (const auto& take : study.takes)
+    if (wanted.empty() || take.id == wanted || take.name == wanted) return &take;
+  return nullptr;
+}
+
+/// The id of what has that id or name; empty where nothing is asked for or found.
+template <class Things>
+std::string idIn(const Things& things, const std::string& wanted) {
+  for (const auto& thing : things)
+    if (!wanted.empty() && (thing.id == wanted || thing.name == wanted)) return thing.id;
+  return {};
+}
+
+int exportStudy(const ExportRequest& request) {
+  const auto stored = ear::loadStudy(request.study);
+  if (!stored) {
+    spdlog::error(stored.problem());
+    return kCannot;
+  }
+  const ear::Study& study = stored->study;
+  const ear::Take* take = takeIn(study, request.take);
+  if (take == nullptr) {
+    request.take.empty() ? spdlog::error("The study has no recording.")
+                         : spdlog::error("The study has no take “{}”.", request.take);
+    return kCannot;
+  }
+  const auto measured = stored->measurements.find(take->id);
+  const ear::Findings* findings = measured != stored->measurements.end() ? measured->second.get() : nullptr;
+  const ear::ExportChoice choice{idIn(ear::partsOf(study, *take, findings), request.part),
+                                 idIn(study.phrases, request.phrase)};
+  for (const auto& [wanted, found, what] :
+       {std::tuple{request.part, choice.part, "guitar"}, {request.phrase, choice.phrase, "phrase"}})
+    if (!wanted.empty() && found.empty()) {
+      spdlog::error("The take has no {} “{}”.", what, wanted);
+      return kCannot;
+    }
+  ear::Outcome<std::vector<std::string>> done = std::vector<std::string>{};
+  if (request.format == "text" || request.format == "html") {
+    const ear::Sheet sheet = ear::layOutSheet({study, *take, findings});
+    const auto kept = ear::writeDurably(request.output, request.format == "text" ? sheetText(sheet) : sheetHtml(sheet));
+    if (!kept) done = ear::Problem{kept.problem()};
+  } else {
+    done = exportTake({study, *take, findings}, *ear::exportFormat(request.format), choice, request.output);
+  }
+  if (!done) {
+    spdlog::error(done.problem());
+    return kCannot;
+  }
+  for (const auto& loss : *done) spdlog::warn(loss);
+  return 0;
+}
+
 /// Not a number passes every comparison that asks for less.
 std::string faultOfTime(std::string& text) {
   try {
@@ -89,7 +151,7 @@ int main(int argc, char** argv) try {
   spdlog::set_pattern("%v");
   std::signal(SIGPIPE, SIG_IGN);  // a reader that went away is told like a full disk
 
-  CLI::App app{"Inner Ear on the command line: measures a recording."};
+  CLI::App app{"Inner Ear on the command line: measures a recording, writes a study to other programs' files."};
   app.require_subcommand(1);
   Request request;
   auto* command = app.add_subcommand("analyze", "Print what a recording tells as one JSON object");
@@ -101,6 +163,16 @@ int main(int argc, char** argv) try {
   command->add_option("--only", request.only, "Only these parts, with commas between")
       ->delimiter(',')
       ->check(CLI::IsMember(kParts));
+  ExportRequest wanted;
+  std::set<std::string> formats{"text", "html"};
+  for (const auto& format : ear::exportFormats()) formats.emplace(format.name);
+  auto* write = app.add_subcommand("export", "Write what a study holds to a file that other programs read");
+  write->add_option("study", wanted.study, "A study file")->required();
+  write->add_option("--format", wanted.format, "Kind of file")->required()->check(CLI::IsMember(formats));
+  write->add_option("--output", wanted.output, "The file to write")->required();
+  write->add_option("--take", wanted.take, "Id or name of the take; the first one otherwise");
+  write->add_option("--part", wanted.part, "Id or name of the guitar; every one otherwise");
+  write->add_option("--phrase", wanted.phrase, "Id or name of the phrase; all of them otherwise");
   command->add_flag("--notes", request.notes, "Also list the notes heard, and the pitch of the leading voice");
   try {
     app.parse(argc, argv);
@@ -108,10 +180,12 @@ int main(int argc, char** argv) try {
   } catch (const CLI::ParseError& error) {
     return app.exit(error, std::cerr, std::cerr) == 0 ? 0 : kWrongUsage;
   }
+  const bool exporting = write->parsed();
   try {
-    return analyze(request);
+    return exporting ? exportStudy(wanted) : analyze(request);
   } catch (const std::exception& error) {
-    spdlog::error("“{}” could not be analysed: {}.", ear::shownPath(request.file), error.what());
+    spdlog::error("“{}” could not be {}: {}.", ear::shownPath(exporting ? wanted.study : request.file),
+                  exporting ? "written" : "analysed", error.what());
     return kCannot;
   }
 } catch (...) {

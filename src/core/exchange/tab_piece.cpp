@@ -43,50 +43,38 @@ void addNotes(TabPiece& piece, const Pieces<Phrase>& phrases, const Phrase& phra
 }
 
 /// Bars around [from, to), on the grid where there is one.
-void layBars(TabPiece& piece, const TimeMap& map, Beats from, Beats to) {
+/// @param whole  from the recording's first bar on
+void layBars(TabPiece& piece, const TimeMap& map, Beats from, Beats to, bool whole) {
   piece.barLines.clear();
-  if (map.empty()) {
-    for (Beats line((from.floor() - (from.floor() % 4 + 4) % 4)); piece.barLines.empty() || piece.barLines.back() < to;
-         line += Beats(4))
-      piece.barLines.push_back(line);
-    if (piece.barLines.size() < 2) piece.barLines.push_back(piece.barLines.back() + Beats(4));
-    return;
-  }
+  const auto lengthOf = [&](int bar) {
+    return map.empty() ? Beats(4) : std::max(Beats(1), map.lengthOf(std::min(bar, map.bars())));
+  };
   Beats line(0);
   int bar = 1;
-  while (line + map.lengthOf(std::min(bar, map.bars())) <= from) line += map.lengthOf(std::min(bar++, map.bars()));
   if (from < Beats(0)) {  // a pickup gets a bar of its own
-    line = Beats(from.floor());
-    piece.barLines.push_back(line);
-    line = Beats(0);
-    bar = 1;
+    piece.barLines.emplace_back(from.floor());
     piece.firstBar = 0;
   } else {
+    while (!whole && line + lengthOf(bar) <= from) line += lengthOf(bar++);
     piece.firstBar = bar;
   }
   piece.barLines.push_back(line);
   while (piece.barLines.back() < to || piece.barLines.size() < 2) {
-    line += std::max(Beats(1), map.lengthOf(std::min(bar++, map.bars())));
+    line += lengthOf(bar++);
     piece.barLines.push_back(line);
   }
 }
 
-}  // namespace
-
-TabPiece tabPieceOf(const Study& study, const Take& take, const Findings* findings, const std::string& part,
-                    const std::string& phrase) {
-  TabPiece piece{.title = study.title};
-  const auto parts = partsOf(study, take, findings);
-  const auto own = std::find_if(parts.begin(), parts.end(), [&](const GuitarPart& p) { return p.id == part; });
-  if (own == parts.end()) return piece;
-  const Brief brief = briefOf(take, *own, findings);
-  const Cents offset = settled(brief.pitch).value_or(PitchValue{}).offset;
-  piece.guitar = guitarOf(settled(setupOf(*own, findings)).value_or(GuitarSetup{}), offset);
-  piece.guitar.frets = own->frets;
-  piece.name = own->name;
+/// A guitar's notes and what is known of the song, still counted from the recording's first bar line.
+TabPiece pieceOf(const Study& study, const Take& take, const Findings* findings, const GuitarPart& part,
+                 const std::string& phrase) {
+  const Brief brief = briefOf(take, part, findings);
+  TabPiece piece{.title = study.title, .name = part.name};
+  piece.guitar = guitarOf(settled(setupOf(part, findings)).value_or(GuitarSetup{}),
+                          settled(brief.pitch).value_or(PitchValue{}).offset);
+  piece.guitar.frets = part.frets;
   piece.key = settled(brief.key);
-  const auto time = settled(brief.time);
-  if (time) piece.tempo = time->tempo, piece.swing = time->swing;
+  if (const auto time = settled(brief.time)) piece.tempo = time->tempo, piece.swing = time->swing;
   const TimeMap map(gridOf(take, findings), piece.swing);
   std::set<std::string> losses;
   if (map.empty()) {
@@ -95,7 +83,7 @@ TabPiece tabPieceOf(const Study& study, const Take& take, const Findings* findin
   }
   std::vector<const Phrase*> wanted;
   for (const auto& p : study.phrases)
-    if (p.take == take.id && (phrase.empty() ? p.part == part : p.id == phrase)) wanted.push_back(&p);
+    if (p.take == take.id && p.part == part.id && (phrase.empty() || p.id == phrase)) wanted.push_back(&p);
   std::stable_sort(wanted.begin(), wanted.end(),
                    [](const Phrase* a, const Phrase* b) { return a->span.start < b->span.start; });
   for (const Phrase* p : wanted) {
@@ -106,32 +94,62 @@ TabPiece tabPieceOf(const Study& study, const Take& take, const Findings* findin
     if (!phrase.empty() && !p->name.empty()) piece.name = p->name;
     if (p->levels->size() > 1) losses.insert("Of a phrase with several levels the fullest is written.");
   }
-  if (piece.notes.empty()) return piece;
   putInOrder(piece.notes);
-  Beats from = piece.notes.front().at, to = from;
-  for (const Note& n : piece.notes) from = std::min(from, n.at), to = std::max(to, n.end());
-  layBars(piece, map, from, to);
-  // Counted from the first bar line that is written.
-  const Beats first = piece.barLines.front(), last = piece.barLines.back();
-  for (Beats& line : piece.barLines) line -= first;
-  for (Note& n : piece.notes) n.at -= first;
-  for (auto& [at, name] : piece.marks) at = std::max(Beats(0), at - first);
   for (std::size_t i = 0; i < piece.notes.size(); ++i) piece.notes[i].id = static_cast<int>(i) + 1;
   if (!map.empty()) {
     const auto placeOf = [&](Seconds t) { return Beats(std::llround(map.beatsAt(t) * 4), 4); };
-    for (const ShownChord& c : chordsOf(take, findings)) {
-      if (!c.chord || (c.origin == Origin::measured && c.certainty < kLikely)) continue;
-      const Beats at = std::max(first, placeOf(c.span.start));
-      if (placeOf(c.span.end) > first && at < last) piece.chords.emplace_back(at - first, *c.chord);
-    }
+    for (const ShownChord& c : chordsOf(take, findings))
+      if (c.chord && (c.origin != Origin::measured || c.certainty >= kLikely))
+        piece.chords.emplace_back(placeOf(c.span.start), *c.chord);
     if (const auto form = settled(brief.form); form && phrase.empty())
       for (const Section& s : *form)
-        if (const Beats at = placeOf(s.span.start); at >= first && at < last)
-          piece.marks.emplace_back(at - first, s.name.empty() ? s.letter : s.letter + " " + s.name);
+        piece.marks.emplace_back(placeOf(s.span.start), s.name.empty() ? s.letter : s.letter + " " + s.name);
     std::stable_sort(piece.marks.begin(), piece.marks.end(), [](auto& a, auto& b) { return a.first < b.first; });
   }
   piece.notKept.assign(losses.begin(), losses.end());
   return piece;
+}
+
+/// Counts from the first bar line that is written; what lies outside of the bars goes, but for the chord that holds on.
+template <class Value>
+void cut(std::vector<std::pair<Beats, Value>>& values, Beats first, Beats last, bool holdsOn) {
+  std::vector<std::pair<Beats, Value>> kept;
+  for (const auto& [at, value] : values) {
+    if (at >= last) continue;
+    if (at < first) {
+      if (holdsOn) kept.assign(1, {Beats(0), value});
+      continue;
+    }
+    if (holdsOn && !kept.empty() && kept.back().first == at - first) kept.pop_back();
+    kept.emplace_back(at - first, value);
+  }
+  values = std::move(kept);
+}
+
+}  // namespace
+
+std::vector<TabPiece> tabPiecesOf(const Study& study, const Take& take, const Findings* findings,
+                                  const std::string& part, const std::string& phrase) {
+  std::vector<TabPiece> pieces;
+  for (const GuitarPart& own : partsOf(study, take, findings)) {
+    if (!part.empty() && own.id != part) continue;
+    TabPiece piece = pieceOf(study, take, findings, own, phrase);
+    if (!piece.notes.empty()) pieces.push_back(std::move(piece));
+  }
+  if (pieces.empty()) return pieces;
+  Beats from = pieces.front().notes.front().at, to = from;
+  for (const TabPiece& p : pieces)
+    for (const Note& n : p.notes) from = std::min(from, n.at), to = std::max(to, n.end());
+  const TimeMap map(gridOf(take, findings), pieces.front().swing);
+  for (TabPiece& p : pieces) {
+    layBars(p, map, from, to, phrase.empty());
+    const Beats first = p.barLines.front(), last = p.barLines.back();
+    for (Beats& line : p.barLines) line -= first;
+    for (Note& n : p.notes) n.at -= first;
+    cut(p.marks, first, last, false);
+    cut(p.chords, first, last, true);
+  }
+  return pieces;
 }
 
 }  // namespace ear

@@ -30,11 +30,12 @@ struct TabPiece {
   std::vector<std::string> notKept{};  ///< sentences on what the piece, or its file, could not hold
 };
 
-/// The phrases of a guitar of a take in the bars of the recording, repeats written out; or one phrase in its own bars.
-/// Values that are not settled are left out. Without beats a second is written as a quarter note, which is said.
-/// @param part    id; of a take without that guitar the piece is empty
-/// @param phrase  id; empty: all of that guitar, each by its fullest level
-TabPiece tabPieceOf(const Study& study, const Take& take, const Findings* findings, const std::string& part,
-                    const std::string& phrase = {});
+/// The phrases of the guitars of a take in the bars of the recording, from its first one on, repeats written out; or
+/// one phrase in its own bars. All pieces stand in the same bars. Values that are not settled are left out. Without
+/// beats a second is written as a quarter note, which is said.
+/// @param part    id; empty: every guitar that has notes
+/// @param phrase  id; empty: all of them, each by its fullest level
+std::vector<TabPiece> tabPiecesOf(const Study& study, const Take& take, const Findings* findings,
+                                  const std::string& part = {}, const std::string& phrase = {});
 
 }  // namespace ear

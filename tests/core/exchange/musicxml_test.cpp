@@ -259,17 +259,21 @@ TEST(TabPieces, OfTheDemoStandInTheBarsOfTheRecording) {
   const auto demo = loadStudy(std::string(DEMO_DIR) + "/copper-weather.innerear");
   ASSERT_TRUE(demo.ok());
   const Take& take = demo->study.takes[0];
-  const auto right = tabPieceOf(demo->study, take, &test::demoFindings("studio"), "take1-right");
+  const Findings& found = test::demoFindings("studio");
+  const auto all = tabPiecesOf(demo->study, take, &found);
+  ASSERT_THAT(all, SizeIs(2));
+  EXPECT_EQ(all[0].barLines, all[1].barLines) << "guitars of one song stand in the same bars";
+  const auto right = tabPiecesOf(demo->study, take, &found, "take1-right").front();
   EXPECT_EQ(right.firstBar, 1);
   EXPECT_EQ(right.guitar.tuning.strings.front(), 39);
   ASSERT_THAT(right.notes, SizeIs(19 + 9 + 10 + 19)) << "the repeat is written out";
-  const auto call = tabPieceOf(demo->study, take, &test::demoFindings("studio"), "take1-right", "phrase2");
+  const auto call = tabPiecesOf(demo->study, take, &found, "", "phrase2").front();
   EXPECT_EQ(call.firstBar, 37);
   EXPECT_EQ(call.name, "Solo, the call");
   ASSERT_THAT(call.notes, SizeIs(9));
   EXPECT_EQ(call.notes.front().at, Beats(0));
   EXPECT_EQ(call.barLines.size(), 3U);
-  EXPECT_THAT(tabPieceOf(demo->study, take, nullptr, "nobody").notes, IsEmpty());
+  EXPECT_THAT(tabPiecesOf(demo->study, take, nullptr, "nobody"), IsEmpty());
   const auto read = readMusicXml(writeMusicXml({right}));
   ASSERT_TRUE(read.ok()) << read.problem();
   // Measured values are written to six places.

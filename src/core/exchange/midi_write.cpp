@@ -1,0 +1,156 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/exchange/midi_write.h"
+
+#include <smf.h>
+
+#include <algorithm>
+#include <cmath>
+#include <fstream>
+#include <memory>
+#include <numbers>
+#include <sstream>
+
+#include "core/base/text.h"
+#include "core/study/durable_file.h"
+
+namespace ear {
+namespace {
+
+constexpr int kPerQuarter = 960;
+constexpr int kWheelMiddle = 8192, kWheelMost = 16383;
+constexpr double kWheelRange = 12.0;  // semitones
+constexpr int kDrums = 9;             // channel that plays no notes
+
+struct Free {
+  void operator()(smf_t* smf) const { smf_delete(smf); }
+};
+
+int pulses(Beats at) {
+  return static_cast<int>(std::llround(at.value() * kPerQuarter));
+}
+
+class Track {
+ public:
+  explicit Track(smf_t* smf) : track_(smf_track_new()) { smf_add_track(smf, track_); }
+
+  void put(int at, int status, int one, int two) {
+    smf_track_add_event_pulses(track_, smf_event_new_from_bytes(status, one, two), std::max(0, at));
+  }
+  void meta(int at, int type, const std::string& bytes) {
+    std::string event{static_cast<char>(0xFF), static_cast<char>(type),
+                      static_cast<char>(std::min<std::size_t>(bytes.size(), 120))};
+    event += bytes.substr(0, 120);
+    smf_track_add_event_pulses(track_, smf_event_new_from_pointer(event.data(), static_cast<int>(event.size())),
+                               std::max(0, at));
+  }
+  void wheel(int at, int channel, double semitones) {
+    const int value =
+        std::clamp(static_cast<int>(std::lround(kWheelMiddle + semitones / kWheelRange * kWheelMiddle)), 0, kWheelMost);
+    if (last_[channel] == value) return;
+    last_[channel] = value;
+    put(at, 0xE0 + channel, value & 0x7F, value >> 7);
+  }
+  void declareRange(int channel) {
+    last_[channel] = kWheelMiddle;
+    for (const auto& [controller, value] : {std::pair{101, 0}, {100, 0}, {6, static_cast<int>(kWheelRange)}, {38, 0}})
+      put(0, 0xB0 + channel, controller, value);
+  }
+
+ private:
+  smf_track_t* track_;
+  int last_[16] = {};
+};
+
+int channelOf(int string, int strings) {
+  const int channel = std::max(0, strings - 1 - string);
+  return channel < kDrums ? channel : channel + 1;
+}
+
+/// How far from its fretted pitch a note is, in semitones, at a share of its length.
+double curveOf(const Note& n, double share) {
+  double off = 0.0;
+  if (n.bend && n.bend->size) {
+    const double size = n.bend->size->value / 100;
+    const double up = n.bend->before ? 1.0 : std::clamp(share / 0.3, 0.0, 1.0);
+    const double down = n.bend->released ? std::clamp((share - 0.6) / 0.3, 0.0, 1.0) : 0.0;
+    off += size * (0.5 - 0.5 * std::cos(std::numbers::pi * up)) * (1 - down);
+  }
+  if (n.dive && n.dive->depth)
+    off -= n.dive->depth->value / 100 * (n.dive->back && share > 0.5 ? 2 * (1 - share) : std::min(1.0, 2 * share));
+  if (n.vibrato) {
+    const double width = (n.vibrato->width                           ? n.vibrato->width->value
+                          : n.vibrato->kind == Vibrato::Kind::finger ? 25
+                                                                     : 50) /
+                         100;
+    off += width * std::sin(2 * std::numbers::pi * share * 4) * std::clamp((share - 0.3) / 0.2, 0.0, 1.0);
+  }
+  return off;
+}
+
+void play(Track& track, const TabPiece& piece, const Note& n, Beats until) {
+  const int channel = channelOf(n.place.string, piece.guitar.strings());
+  const int from = pulses(n.at), to = std::max(from + 1, pulses(n.tone == Tone::dead ? n.at + Beats(1, 16) : until));
+  const bool soft = n.attack == Attack::hammeredOn || n.attack == Attack::pulledOff || n.attack == Attack::slidInto;
+  const int velocity = n.tone == Tone::dead ? 30 : n.tone == Tone::ghost ? 40 : soft ? 70 : 90;
+  const int midi = std::clamp(piece.guitar.pitch(n.place), 0, 127);
+  constexpr int kStep = kPerQuarter / 24;
+  const bool moves = n.bend || n.dive || n.vibrato;
+  track.wheel(from, channel, moves ? curveOf(n, 0.0) : 0.0);
+  track.put(from, 0x90 + channel, midi, velocity);
+  if (moves)
+    for (int at = from + kStep; at < to; at += kStep)
+      track.wheel(at, channel, curveOf(n, static_cast<double>(at - from) / (to - from)));
+  track.put(to, 0x80 + channel, midi, 0);
+}
+
+}  // namespace
+
+Outcome<Done> writeMidi(const std::vector<TabPiece>& pieces, const std::filesystem::path& file) {
+  if (pieces.empty()) return Problem{"There is nothing to write: the study has no phrase with notes."};
+  const std::unique_ptr<smf_t, Free> smf(smf_new());
+  if (smf == nullptr || smf_set_ppqn(smf.get(), kPerQuarter) != 0)
+    return Problem{"The MIDI file could not be made: there may be no memory left."};
+  const TabPiece& first = pieces.front();
+  Track song(smf.get());
+  song.meta(0, 0x03, first.title);
+  if (first.tempo) {
+    const auto micros = static_cast<unsigned>(std::lround(60e6 / first.tempo->value));
+    song.meta(0, 0x51,
+              {static_cast<char>(micros >> 16 & 0xFF), static_cast<char>(micros >> 8 & 0xFF),
+               static_cast<char>(micros & 0xFF)});
+  }
+  for (std::size_t bar = 0; bar + 1 < first.barLines.size(); ++bar) {
+    const Beats length = first.barLines[bar + 1] - first.barLines[bar];
+    if (bar > 0 && length == first.barLines[bar] - first.barLines[bar - 1]) continue;
+    const auto unit = 4 * length.bottom();
+    const auto power = static_cast<char>(std::lround(std::log2(static_cast<double>(unit))));
+    if (length.top() <= 255 && (unit & (unit - 1)) == 0)
+      song.meta(pulses(first.barLines[bar]), 0x58, {static_cast<char>(length.top()), power, 24, 8});
+  }
+  for (const auto& [at, name] : first.marks) song.meta(pulses(at), 0x06, name);
+  for (const TabPiece& piece : pieces) {
+    Track track(smf.get());
+    track.meta(0, 0x03, piece.name);
+    for (int s = 0; s < piece.guitar.strings(); ++s) track.declareRange(channelOf(s, piece.guitar.strings()));
+    for (const Note& n : piece.notes) {
+      // A string sounds one note at a time.
+      Beats until = n.end();
+      for (const Note& other : piece.notes)
+        if (other.place.string == n.place.string && other.at > n.at) until = std::min(until, other.at);
+      play(track, piece, n, until);
+    }
+  }
+  // The library writes to a name only.
+  std::filesystem::path draft = file;
+  draft += ".part";
+  const bool saved = smf_save(smf.get(), draft.string().c_str()) == 0;
+  std::ostringstream bytes;
+  bytes << std::ifstream(draft, std::ios::binary).rdbuf();
+  std::error_code ignored;
+  std::filesystem::remove(draft, ignored);
+  if (!saved || bytes.str().empty())
+    return Problem{"“" + shownPath(file) + "” cannot be written. Choose a folder that you may write to."};
+  return writeDurably(file, bytes.str());
+}
+
+}  // namespace ear
