@@ -166,5 +166,36 @@ TEST(Analyze, TellsWrongUsage) {
   EXPECT_EQ(run("--help").code, 0);
 }
 
+TEST(Export, WritesAStudyForOtherPrograms) {
+  const auto folder = test::freshFolder("export");
+  const std::string study = std::string(DEMO_DIR) + "/copper-weather.innerear";
+  for (const char* format :
+       {"musicxml", "mxl", "midi", "lilypond", "notes", "csv", "chordpro", "labels", "text", "html"}) {
+    const auto file = folder / format;
+    const auto ran = run("export " + study + " --format " + format + " --output " + file.string());
+    EXPECT_EQ(ran.code, 0) << ran.err;
+    EXPECT_TRUE(std::filesystem::exists(file) && std::filesystem::file_size(file) > 200) << format;
+    EXPECT_EQ(ran.out, "");
+  }
+  const auto one =
+      run("export " + study + " --format notes --phrase 'Solo, the call' --output " + (folder / "one").string());
+  EXPECT_EQ(one.code, 0) << one.err;
+  std::ifstream lines(folder / "one");
+  EXPECT_EQ(std::count(std::istreambuf_iterator<char>(lines), {}, '\n'), 10) << "its nine notes, and the names";
+}
+
+TEST(Export, SaysWhatIsNotThere) {
+  const auto folder = test::freshFolder("export");
+  const std::string study = std::string(DEMO_DIR) + "/copper-weather.innerear",
+                    to = " --output " + (folder / "x").string();
+  EXPECT_EQ(run("export " + study + " --format nonsense" + to).code, 2);
+  EXPECT_EQ(run("export " + study + " --format midi").code, 2) << "no file to write";
+  EXPECT_THAT(run("export /no/such/study --format midi" + to).err, HasSubstr("/no/such/study"));
+  EXPECT_THAT(run("export " + study + " --format midi --take Nobody" + to).err, HasSubstr("no take “Nobody”"));
+  EXPECT_THAT(run("export " + study + " --format midi --phrase Nobody" + to).err, HasSubstr("no phrase “Nobody”"));
+  EXPECT_THAT(run("export " + study + " --format midi --part Nobody" + to).err, HasSubstr("no guitar “Nobody”"));
+  EXPECT_FALSE(std::filesystem::exists(folder / "x"));
+}
+
 }  // namespace
 }  // namespace ear

@@ -44,6 +44,24 @@ std::string lengthName(const std::optional<NoteValue>& value, Beats length) {
   return "1*" + std::to_string(whole.top()) + "/" + std::to_string(whole.bottom());
 }
 
+/// "ef1:m7/+df", as chords are written in chord mode; the bare root where it has no word for the kind.
+std::string chordMode(const Chord& chord, const std::string& length, bool flats) {
+  static const std::map<std::string_view, const char*> kKinds = {
+      {"maj", ""},       {"min", ":m"},     {"7", ":7"},       {"maj7", ":maj7"},     {"min7", ":m7"},
+      {"dim", ":dim"},   {"aug", ":aug"},   {"dim7", ":dim7"}, {"hdim7", ":m7.5-"},   {"minmaj7", ":m7+"},
+      {"maj6", ":6"},    {"min6", ":m6"},   {"9", ":9"},       {"maj9", ":maj9"},     {"min9", ":m9"},
+      {"sus2", ":sus2"}, {"sus4", ":sus4"}, {"5", ":1.5"},     {"sus4(b7)", ":7sus4"}};
+  const auto name = [&](PitchClass pc) {
+    std::string pitch = pitchName(48 + pc.value, flats);
+    pitch.erase(pitch.find_last_not_of("',") + 1);
+    return pitch;
+  };
+  const auto kind = kKinds.find(chord.type->harte);
+  std::string text = name(chord.root) + length + (kind == kKinds.end() ? "" : kind->second);
+  if (chord.bass && *chord.bass != chord.root) text += "/+" + name(*chord.bass);
+  return text;
+}
+
 class Writer {
  public:
   Writer(std::ostream& out, const TabPiece& piece, const std::vector<Beats>& bars)
@@ -98,15 +116,8 @@ class Writer {
       const std::string length = lengthName({}, until - at);
       if (!now)
         out_ << "s" << length << ' ';
-      else {
-        out_ << '<';
-        bool first = true;
-        for (const int tone : now->type->tones) {
-          out_ << (first ? "" : " ") << pitchName(48 + now->root.value + tone, flats_);
-          first = false;
-        }
-        out_ << '>' << length << ' ';
-      }
+      else
+        out_ << chordMode(*now, length, flats_) << ' ';
       at = until;
     };
     for (const auto& [from, chord] : piece_.chords) {
@@ -210,7 +221,7 @@ std::string writeLilyPond(const std::vector<TabPiece>& pieces) {
     }
   }
   if (!first.chords.empty()) {
-    out << "harmonies = {\n  ";
+    out << "harmonies = \\chordmode {\n  ";
     Writer(out, first, longest->barLines).chordNames();
     out << "}\n\n";
   }

@@ -8,6 +8,7 @@
 #include <fstream>
 #include <memory>
 #include <numbers>
+#include <set>
 #include <sstream>
 
 #include "core/base/text.h"
@@ -127,7 +128,9 @@ Outcome<Done> writeMidi(const std::vector<TabPiece>& pieces, const std::filesyst
     if (length.top() <= 255 && (unit & (unit - 1)) == 0)
       song.meta(pulses(first.barLines[bar]), 0x58, {static_cast<char>(length.top()), power, 24, 8});
   }
-  for (const auto& [at, name] : first.marks) song.meta(pulses(at), 0x06, name);
+  std::set<std::pair<Beats, std::string>> marks;  // of all guitars, each once
+  for (const TabPiece& piece : pieces) marks.insert(piece.marks.begin(), piece.marks.end());
+  for (const auto& [at, name] : marks) song.meta(pulses(at), 0x06, name);
   for (const TabPiece& piece : pieces) {
     Track track(smf.get());
     track.meta(0, 0x03, piece.name);

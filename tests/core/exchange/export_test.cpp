@@ -1,0 +1,174 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/exchange/export.h"
+
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+#include <smf.h>
+
+#include <cmath>
+#include <cstdlib>
+#include <fstream>
+#include <set>
+#include <sstream>
+
+#include "core/exchange/lilypond.h"
+#include "core/exchange/midi_file.h"
+#include "core/exchange/midi_write.h"
+#include "core/study/study_file.h"
+#include "support/phrases.h"
+#include "support/sounds.h"
+
+namespace ear {
+namespace {
+
+using testing::AllOf;
+using testing::ElementsAre;
+using testing::HasSubstr;
+using testing::Not;
+using testing::SizeIs;
+
+std::string contentOf(const std::filesystem::path& file) {
+  std::stringstream text;
+  text << std::ifstream(file, std::ios::binary).rdbuf();
+  return text.str();
+}
+
+/// The demo, and a folder to write to.
+class Exports : public testing::Test {
+ protected:
+  void SetUp() override {
+    auto loaded = loadStudy(std::string(DEMO_DIR) + "/copper-weather.innerear");
+    ASSERT_TRUE(loaded.ok());
+    study_ = loaded->study;
+    folder_ = test::freshFolder("exports");
+  }
+  TakeLists lists() const { return {study_, study_.takes[0], &test::demoFindings("studio")}; }
+  std::filesystem::path written(const char* format, const ExportChoice& choice = {}) {
+    const ExportFormat* f = exportFormat(format);
+    const auto file = folder_ / (std::string("demo") + std::string(f->ending));
+    const auto done = exportTake(lists(), *f, choice, file);
+    EXPECT_TRUE(done.ok()) << done.problem();
+    if (done) losses_ = *done;
+    return file;
+  }
+  std::vector<TabPiece> pieces(const std::string& phrase = {}) const {
+    return tabPiecesOf(study_, study_.takes[0], &test::demoFindings("studio"), "", phrase);
+  }
+
+  Study study_;
+  std::filesystem::path folder_;
+  std::vector<std::string> losses_;
+};
+
+/// Pitch and start in hundredths of a quarter.
+using Sounds = std::set<std::pair<long, int>>;
+
+Sounds soundsOf(const std::vector<TabPiece>& pieces) {
+  Sounds sounds;
+  for (const TabPiece& p : pieces)
+    for (const Note& n : p.notes) sounds.insert({std::lround(n.at.value() * 100), p.guitar.pitch(n.place)});
+  return sounds;
+}
+
+Sounds soundsOf(const MidiFile& midi) {
+  Sounds sounds;
+  for (const auto& voice : midi.voices)
+    for (const MidiNote& n : voice.notes) sounds.insert({std::lround(n.at.value() * 100), n.midi});
+  return sounds;
+}
+
+TEST_F(Exports, MidiHoldsThePitchesTimesStringsAndBends) {
+  const auto file = written("midi");
+  const auto midi = readMidi(file);
+  ASSERT_TRUE(midi.ok()) << midi.problem();
+  EXPECT_EQ(soundsOf(*midi), soundsOf(pieces()));
+  ASSERT_THAT(midi->voices, SizeIs(2));
+  EXPECT_EQ(midi->voices[1].name, "Right guitar");
+  const TabPiece right = pieces()[1];
+  int bends = 0;
+  for (const Note& n : right.notes) {
+    const auto& notes = midi->voices[1].notes;
+    const auto found = std::find_if(notes.begin(), notes.end(), [&](const MidiNote& m) {
+      return m.at == n.at && m.midi == right.guitar.pitch(n.place);
+    });
+    ASSERT_NE(found, notes.end());
+    EXPECT_EQ(found->channel, 5 - n.place.string) << "a channel for each string, the highest first";
+    if (!n.bend || !n.bend->size) continue;
+    ++bends;
+    EXPECT_NEAR(found->most.value, n.bend->size->value, n.vibrato ? 60.0 : 2.0);
+  }
+  EXPECT_EQ(bends, 3);
+}
+
+/// By libsmf, which knows nothing of our reader: tempo and marks.
+TEST_F(Exports, MidiTellsTheTempoAndTheSections) {
+  const auto file = written("midi");
+  smf_t* smf = smf_load(file.string().c_str());
+  ASSERT_NE(smf, nullptr);
+  EXPECT_NEAR(smf_get_tempo_by_number(smf, 0)->microseconds_per_quarter_note, 60e6 / 104, 1500);
+  EXPECT_EQ(smf_get_tempo_by_number(smf, 0)->numerator, 4);
+  smf_delete(smf);
+  EXPECT_THAT(contentOf(file), AllOf(HasSubstr("Copper Weather"), HasSubstr("Solo, the call"), HasSubstr("D")));
+}
+
+/// Compiled by LilyPond and played into a MIDI file of its own.
+TEST_F(Exports, LilyPondSetsAndSoundsTheSame) {
+  const auto file = written("lilypond", {"", "phrase2"});
+  ASSERT_EQ(std::system(("cd " + folder_.string() + " && lilypond -s demo.ly >errors 2>&1").c_str()), 0)
+      << contentOf(folder_ / "errors");
+  EXPECT_THAT(contentOf(folder_ / "errors"), Not(HasSubstr("warning"))) << "bars are full";
+  EXPECT_GT(std::filesystem::file_size(folder_ / "demo.pdf"), 5000U);
+  const auto midi = readMidi(folder_ / "demo.midi");
+  ASSERT_TRUE(midi.ok()) << midi.problem();
+  const Sounds heard = soundsOf(*midi), expected = soundsOf(pieces("phrase2"));
+  for (const auto& sound : expected) EXPECT_TRUE(heard.contains(sound)) << sound.first << " " << sound.second;
+}
+
+TEST(LilyPond, StandsTupletsOddBarsAndTwoVoices) {
+  TabPiece p{.title = "Odd \"bars\"", .name = "Guitar"};
+  p.notes = {test::note(1, 3, 7, 0, Beats(1, 3)), test::note(2, 3, 9, Beats(1, 3), Beats(1, 3)),
+             test::note(3, 4, 8, Beats(2, 3), Beats(1, 3)), test::note(4, 5, 3, 1, Beats(9, 2)),
+             test::note(5, 0, 3, 0, 7)};
+  p.notes[4].voice = 1;
+  p.barLines = {Beats(0), Beats(3), Beats(13, 2), Beats(8)};
+  p.chords = {{Beats(1), *parseChord("F#m7b5")}, {Beats(4), *parseChord("Bb/D")}};
+  p.key = Key{PitchClass(10), Mode::major};
+  const auto folder = test::freshFolder("lilypond");
+  std::ofstream(folder / "a.ly") << writeLilyPond({p});
+  ASSERT_EQ(std::system(("cd " + folder.string() + " && lilypond -s a.ly >errors 2>&1").c_str()), 0)
+      << contentOf(folder / "errors") << writeLilyPond({p});
+  const auto midi = readMidi(folder / "a.midi");
+  ASSERT_TRUE(midi.ok());
+  const Sounds heard = soundsOf(*midi);
+  for (const auto& sound : soundsOf({p})) EXPECT_TRUE(heard.contains(sound)) << sound.first << " " << sound.second;
+}
+
+TEST_F(Exports, ListsSayWhatIsKnownAndHowSure) {
+  const std::string labels = contentOf(written("labels"));
+  EXPECT_THAT(labels, HasSubstr("83.4"));
+  EXPECT_THAT(labels, HasSubstr("\tSolo, the call\n"));
+  const std::string table = contentOf(written("csv"));
+  EXPECT_THAT(table, AllOf(HasSubstr("what,start_s,end_s,bar,value,origin,certainty\r\n"), HasSubstr("bar line,"),
+                           HasSubstr(",measured,"), HasSubstr("chord,"), HasSubstr("key,0.000,115.627,,E♭ minor,")));
+  const std::string notes = contentOf(written("notes"));
+  EXPECT_EQ(std::count(notes.begin(), notes.end(), '\n'), 1 + 32 + 19 + 9 + 10 + 19);
+  EXPECT_THAT(notes, HasSubstr("Right guitar,37,1,3/2,3,14,"));
+  const std::string chart = contentOf(written("chordpro"));
+  EXPECT_THAT(chart, AllOf(HasSubstr("{title: Copper Weather}\n{key: Ebm}\n{tempo: 104}\n{time: 4/4}"),
+                           HasSubstr("{start_of_grid: label=\"D\"}\n| Ebm | Bmaj7 | Abm7 | Bb7 |\n"),
+                           HasSubstr("| Ebm | ? |")));
+}
+
+TEST_F(Exports, SayWhatTheyCouldNotHold) {
+  written("musicxml", {"", "phrase3"});
+  EXPECT_THAT(losses_, testing::Contains(HasSubstr("several levels")));
+  const auto none = exportTake(lists(), *exportFormat("midi"), {"", "phrase9"}, folder_ / "none.mid");
+  EXPECT_THAT(none.problem(), HasSubstr("no written notes"));
+  EXPECT_FALSE(std::filesystem::exists(folder_ / "none.mid"));
+  EXPECT_FALSE(exportTake(lists(), *exportFormat("musicxml"), {}, "/no/such/folder/a.musicxml").ok());
+  EXPECT_FALSE(exportTake(lists(), *exportFormat("midi"), {}, "/no/such/folder/a.mid").ok());
+  EXPECT_EQ(exportFormat("nothing"), nullptr);
+}
+
+}  // namespace
+}  // namespace ear
