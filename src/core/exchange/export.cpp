@@ -4,8 +4,9 @@
 #include <algorithm>
 #include <array>
 
+#include "core/exchange/jams.h"
 #include "core/exchange/lilypond.h"
-#include "core/exchange/midi_write.h"
+#include "core/exchange/midi_tab.h"
 #include "core/exchange/musicxml.h"
 #include "core/study/durable_file.h"
 
@@ -21,6 +22,7 @@ constexpr std::array kFormats = {
     ExportFormat{Kind::lilyPond, "lilypond", ".ly", "LilyPond: a text to engrave from", true},
     ExportFormat{Kind::notesCsv, "notes", ".csv", "Table of the written notes", true},
     ExportFormat{Kind::csv, "csv", ".csv", "Table of beats, sections and chords", false},
+    ExportFormat{Kind::jams, "jams", ".jams", "JAMS: all that is known, for research programs", false},
     ExportFormat{Kind::chordPro, "chordpro", ".cho", "ChordPro: chords of the form in bars", false},
     ExportFormat{Kind::labels, "labels", ".txt", "Label text: times and names", false},
 };
@@ -41,9 +43,9 @@ Outcome<std::vector<std::string>> exportTake(const TakeLists& source, const Expo
                                              const ExportChoice& choice, const std::filesystem::path& file) {
   std::vector<TabPiece> pieces;
   std::vector<std::string> losses;
-  if (format.notes) {
+  if (format.notes || format.kind == Kind::jams) {
     pieces = tabPiecesOf(source.study, source.take, source.findings, choice.part, choice.phrase);
-    if (pieces.empty())
+    if (pieces.empty() && format.notes)
       return Problem{"There are no written notes to put into the file: write a phrase first, or choose another one."};
     for (const TabPiece& p : pieces)
       for (const auto& loss : p.notKept)
@@ -68,6 +70,9 @@ Outcome<std::vector<std::string>> exportTake(const TakeLists& source, const Expo
       break;
     case Kind::csv:
       done = writeDurably(file, csvOfTake(source));
+      break;
+    case Kind::jams:
+      done = writeDurably(file, writeJams(source, pieces));
       break;
     case Kind::chordPro:
       done = writeDurably(file, chordProChart(source));

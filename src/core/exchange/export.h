@@ -15,7 +15,7 @@ namespace ear {
 
 /// A kind of file that a study can be written to.
 struct ExportFormat {
-  enum class Kind { musicXml, mxl, midi, lilyPond, chordPro, labels, csv, notesCsv };
+  enum class Kind { musicXml, mxl, midi, lilyPond, jams, chordPro, labels, csv, notesCsv };
   Kind kind{};
   std::string_view name;    ///< for the command line: "musicxml"
   std::string_view ending;  ///< ".musicxml"

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/exchange/midi_write.h"
+#include "core/exchange/midi_tab.h"
 
 #include <smf.h>
 
@@ -12,6 +12,8 @@
 #include <sstream>
 
 #include "core/base/text.h"
+#include "core/phrase/phrase.h"
+#include "core/phrase/placing.h"
 #include "core/study/durable_file.h"
 
 namespace ear {
@@ -20,6 +22,7 @@ namespace {
 constexpr int kPerQuarter = 960;
 constexpr int kWheelMiddle = 8192, kWheelMost = 16383;
 constexpr double kWheelRange = 12.0;  // semitones
+constexpr int kModulation = 1;        // controller
 constexpr int kDrums = 9;             // channel that plays no notes
 
 struct Free {
@@ -78,13 +81,6 @@ double curveOf(const Note& n, double share) {
   }
   if (n.dive && n.dive->depth)
     off -= n.dive->depth->value / 100 * (n.dive->back && share > 0.5 ? 2 * (1 - share) : std::min(1.0, 2 * share));
-  if (n.vibrato) {
-    const double width = (n.vibrato->width                           ? n.vibrato->width->value
-                          : n.vibrato->kind == Vibrato::Kind::finger ? 25
-                                                                     : 50) /
-                         100;
-    off += width * std::sin(2 * std::numbers::pi * share * 4) * std::clamp((share - 0.3) / 0.2, 0.0, 1.0);
-  }
   return off;
 }
 
@@ -95,12 +91,16 @@ void play(Track& track, const TabPiece& piece, const Note& n, Beats until) {
   const int velocity = n.tone == Tone::dead ? 30 : n.tone == Tone::ghost ? 40 : soft ? 70 : 90;
   const int midi = std::clamp(piece.guitar.pitch(n.place), 0, 127);
   constexpr int kStep = kPerQuarter / 24;
-  const bool moves = n.bend || n.dive || n.vibrato;
+  const bool moves = n.bend || n.dive;
   track.wheel(from, channel, moves ? curveOf(n, 0.0) : 0.0);
   track.put(from, 0x90 + channel, midi, velocity);
   if (moves)
     for (int at = from + kStep; at < to; at += kStep)
       track.wheel(at, channel, curveOf(n, static_cast<double>(at - from) / (to - from)));
+  if (n.vibrato) {
+    track.put(from + (to - from) / 3, 0xB0 + channel, kModulation, n.vibrato->kind == Vibrato::Kind::finger ? 50 : 100);
+    track.put(to, 0xB0 + channel, kModulation, 0);
+  }
   track.put(to, 0x80 + channel, midi, 0);
 }
 
@@ -154,6 +154,59 @@ Outcome<Done> writeMidi(const std::vector<TabPiece>& pieces, const std::filesyst
   if (!saved || bytes.str().empty())
     return Problem{"“" + shownPath(file) + "” cannot be written. Choose a folder that you may write to."};
   return writeDurably(file, bytes.str());
+}
+
+TabPiece tabPieceOf(const MidiVoice& voice, const Guitar& guitar, Rational bar) {
+  constexpr Cents kBend{35}, kBack{25};
+  TabPiece piece{.name = voice.name, .guitar = guitar};
+  const auto placeOf = [&](const MidiNote& m) -> std::optional<FretPosition> {
+    const int string = guitar.strings() - 1 - (m.channel > kDrums ? m.channel - 1 : m.channel);
+    if (m.channel == kDrums || string < 0) return std::nullopt;
+    const int fret = m.midi - guitar.open(string);
+    return fret >= 0 && fret <= guitar.lastFret(string) ? std::optional(FretPosition{string, fret}) : std::nullopt;
+  };
+  const bool placed = std::all_of(voice.notes.begin(), voice.notes.end(), placeOf);
+  std::vector<NoteToPlace> line;
+  std::vector<std::size_t> order(voice.notes.size());
+  for (std::size_t i = 0; i < order.size(); ++i) order[i] = i;
+  std::stable_sort(order.begin(), order.end(),
+                   [&](std::size_t a, std::size_t b) { return voice.notes[a].at < voice.notes[b].at; });
+  int moment = -1;
+  std::optional<Rational> last;
+  std::vector<Note> notes;
+  for (const std::size_t i : order) {
+    const MidiNote& m = voice.notes[i];
+    if (last != m.at) ++moment, last = m.at;
+    Note n;
+    n.at = m.at, n.length = m.length;
+    const bool up = m.most >= kBend, down = m.most <= -kBend;
+    if (up) n.bend = Bend{Cents(std::round(m.most.value)), m.before >= kBend, m.after < kBack};
+    if (down) n.dive = Dive{Cents(std::round(-m.most.value)), m.after > -kBack};
+    if (placed) n.place = *placeOf(m);
+    line.push_back({.midi = m.midi, .moment = moment, .bent = up});
+    notes.push_back(n);
+  }
+  if (!placed) {
+    const LinePlacing way = placeLine(guitar, line, {}, 1).front();
+    std::vector<Note> kept;
+    std::size_t at = 0;
+    for (std::size_t i = 0; i < notes.size(); ++i) {
+      if (std::find(way.unplayable.begin(), way.unplayable.end(), i) != way.unplayable.end()) continue;
+      notes[i].place = way.places[at++];
+      kept.push_back(notes[i]);
+    }
+    if (kept.size() < notes.size()) piece.notKept.emplace_back("Notes that the guitar cannot reach were left out.");
+    piece.notKept.emplace_back("Notes without a string and a fret were placed where they lie best under the hand.");
+    notes = std::move(kept);
+  }
+  Beats to(0);
+  for (std::size_t i = 0; i < notes.size(); ++i)
+    notes[i].id = static_cast<int>(i) + 1, to = std::max(to, notes[i].end());
+  piece.notes = std::move(notes);
+  putInOrder(piece.notes);
+  piece.barLines = {Beats(0)};
+  while (piece.barLines.back() < to || piece.barLines.size() < 2) piece.barLines.push_back(piece.barLines.back() + bar);
+  return piece;
 }
 
 }  // namespace ear
