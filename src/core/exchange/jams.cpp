@@ -240,6 +240,8 @@ Outcome<JamsContent> readJams(std::string_view text) {
   json jams;
   try {
     jams = json::parse(text);
+  } catch (const json::out_of_range&) {
+    return Problem{"A number in this file is beyond all measure."};
   } catch (const json::parse_error& error) {
     const auto line =
         1 +

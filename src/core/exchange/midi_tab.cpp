@@ -4,6 +4,7 @@
 #include <smf.h>
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <fstream>
 #include <memory>
@@ -21,9 +22,10 @@ namespace {
 
 constexpr int kPerQuarter = 960;
 constexpr int kWheelMiddle = 8192, kWheelMost = 16383;
-constexpr double kWheelRange = 12.0;  // semitones
-constexpr int kModulation = 1;        // controller
-constexpr int kDrums = 9;             // channel that plays no notes
+constexpr std::array kWheelRanges = {4, 12, 24};  // semitones; the least that serves, so that a tenth of a cent is told
+constexpr int kLetGo = 2;                         // pulses
+constexpr int kModulation = 1;                    // controller
+constexpr int kDrums = 9;                         // channel that plays no notes
 
 struct Free {
   void operator()(smf_t* smf) const { smf_delete(smf); }
@@ -35,7 +37,9 @@ int pulses(Beats at) {
 
 class Track {
  public:
-  explicit Track(smf_t* smf) : track_(smf_track_new()) { smf_add_track(smf, track_); }
+  explicit Track(smf_t* smf, int range = kWheelRanges.front()) : track_(smf_track_new()), range_(range) {
+    smf_add_track(smf, track_);
+  }
 
   void put(int at, int status, int one, int two) {
     smf_track_add_event_pulses(track_, smf_event_new_from_bytes(status, one, two), std::max(0, at));
@@ -49,19 +53,20 @@ class Track {
   }
   void wheel(int at, int channel, double semitones) {
     const int value =
-        std::clamp(static_cast<int>(std::lround(kWheelMiddle + semitones / kWheelRange * kWheelMiddle)), 0, kWheelMost);
+        std::clamp(static_cast<int>(std::lround(kWheelMiddle + semitones / range_ * kWheelMiddle)), 0, kWheelMost);
     if (last_[channel] == value) return;
     last_[channel] = value;
     put(at, 0xE0 + channel, value & 0x7F, value >> 7);
   }
   void declareRange(int channel) {
     last_[channel] = kWheelMiddle;
-    for (const auto& [controller, value] : {std::pair{101, 0}, {100, 0}, {6, static_cast<int>(kWheelRange)}, {38, 0}})
+    for (const auto& [controller, value] : {std::pair{101, 0}, {100, 0}, {6, range_}, {38, 0}})
       put(0, 0xB0 + channel, controller, value);
   }
 
  private:
   smf_track_t* track_;
+  int range_;
   int last_[16] = {};
 };
 
@@ -84,15 +89,36 @@ double curveOf(const Note& n, double share) {
   return off;
 }
 
+int rangeFor(const TabPiece& piece) {
+  double most = 0;
+  for (const Note& n : piece.notes) {
+    if (n.bend && n.bend->size) most = std::max(most, std::abs(n.bend->size->value));
+    if (n.dive && n.dive->depth) most = std::max(most, std::abs(n.dive->depth->value));
+  }
+  const auto enough =
+      std::find_if(kWheelRanges.begin(), kWheelRanges.end(), [&](int range) { return 100 * range >= most; });
+  return enough == kWheelRanges.end() ? kWheelRanges.back() : *enough;
+}
+
+/// A length without what a string is let go early by.
+Beats wholeLength(Rational length) {
+  constexpr int kRaster = 48;
+  const Beats near(std::llround(length.value() * kRaster), kRaster);
+  return near > Beats(0) && std::abs((near - length).value()) <= 1.5 * kLetGo / kPerQuarter ? near : length;
+}
+
 void play(Track& track, const TabPiece& piece, const Note& n, Beats until) {
   const int channel = channelOf(n.place.string, piece.guitar.strings());
-  const int from = pulses(n.at), to = std::max(from + 1, pulses(n.tone == Tone::dead ? n.at + Beats(1, 16) : until));
+  // Events of one moment have no order: a string is let go two pulses early, and its wheel set one before it is struck.
+  const int from = pulses(n.at);
+  const int to =
+      std::max(from + 1, pulses(n.tone == Tone::dead ? std::min(until, n.at + Beats(1, 16)) : until) - kLetGo);
   const bool soft = n.attack == Attack::hammeredOn || n.attack == Attack::pulledOff || n.attack == Attack::slidInto;
   const int velocity = n.tone == Tone::dead ? 30 : n.tone == Tone::ghost ? 40 : soft ? 70 : 90;
   const int midi = std::clamp(piece.guitar.pitch(n.place), 0, 127);
   constexpr int kStep = kPerQuarter / 24;
   const bool moves = n.bend || n.dive;
-  track.wheel(from, channel, moves ? curveOf(n, 0.0) : 0.0);
+  track.wheel(from - 1, channel, moves ? curveOf(n, 0.0) : 0.0);
   track.put(from, 0x90 + channel, midi, velocity);
   if (moves)
     for (int at = from + kStep; at < to; at += kStep)
@@ -132,7 +158,7 @@ Outcome<Done> writeMidi(const std::vector<TabPiece>& pieces, const std::filesyst
   for (const TabPiece& piece : pieces) marks.insert(piece.marks.begin(), piece.marks.end());
   for (const auto& [at, name] : marks) song.meta(pulses(at), 0x06, name);
   for (const TabPiece& piece : pieces) {
-    Track track(smf.get());
+    Track track(smf.get(), rangeFor(piece));
     track.meta(0, 0x03, piece.name);
     for (int s = 0; s < piece.guitar.strings(); ++s) track.declareRange(channelOf(s, piece.guitar.strings()));
     for (const Note& n : piece.notes) {
@@ -157,7 +183,6 @@ Outcome<Done> writeMidi(const std::vector<TabPiece>& pieces, const std::filesyst
 }
 
 TabPiece tabPieceOf(const MidiVoice& voice, const Guitar& guitar, Rational bar) {
-  constexpr Cents kBend{35}, kBack{25};
   TabPiece piece{.name = voice.name, .guitar = guitar};
   const auto placeOf = [&](const MidiNote& m) -> std::optional<FretPosition> {
     const int string = guitar.strings() - 1 - (m.channel > kDrums ? m.channel - 1 : m.channel);
@@ -166,6 +191,8 @@ TabPiece tabPieceOf(const MidiVoice& voice, const Guitar& guitar, Rational bar) 
     return fret >= 0 && fret <= guitar.lastFret(string) ? std::optional(FretPosition{string, fret}) : std::nullopt;
   };
   const bool placed = std::all_of(voice.notes.begin(), voice.notes.end(), placeOf);
+  // On one channel the wheel shakes as well as it bends; where each string has its own, it is as we write it.
+  const Cents least(placed ? 4 : 35), back(placed ? 3 : 25);
   std::vector<NoteToPlace> line;
   std::vector<std::size_t> order(voice.notes.size());
   for (std::size_t i = 0; i < order.size(); ++i) order[i] = i;
@@ -178,10 +205,10 @@ TabPiece tabPieceOf(const MidiVoice& voice, const Guitar& guitar, Rational bar) 
     const MidiNote& m = voice.notes[i];
     if (last != m.at) ++moment, last = m.at;
     Note n;
-    n.at = m.at, n.length = m.length;
-    const bool up = m.most >= kBend, down = m.most <= -kBend;
-    if (up) n.bend = Bend{Cents(std::round(m.most.value)), m.before >= kBend, m.after < kBack};
-    if (down) n.dive = Dive{Cents(std::round(-m.most.value)), m.after > -kBack};
+    n.at = m.at, n.length = wholeLength(m.length);
+    const bool up = m.most >= least, down = m.most <= -least;
+    if (up) n.bend = Bend{Cents(std::round(10 * m.most.value) / 10), m.before >= least, m.after < back};
+    if (down) n.dive = Dive{Cents(std::round(-10 * m.most.value) / 10), m.after > -back};
     if (placed) n.place = *placeOf(m);
     line.push_back({.midi = m.midi, .moment = moment, .bent = up});
     notes.push_back(n);

@@ -12,14 +12,14 @@ namespace ear {
 
 /// Pieces as a Standard MIDI File of type 1 (libsmf): tempo, metre and marks in the first track, then a track for each
 /// guitar with a channel for each string, the highest first, so that a bent string bends alone. Bends, dives and
-/// let-downs are moves of the pitch wheel over a declared range of twelve semitones, vibrato is the modulation wheel.
-/// What is struck on a damped string is soft and short. Nothing says how the recording lies from concert pitch.
+/// let-downs are moves of the pitch wheel over a declared range of four semitones or more, vibrato is the modulation
+/// wheel. What is struck on a damped string is soft and short. Nothing says how the recording lies from concert pitch.
 /// @param file  is written safely: a failure leaves what was there
 Outcome<Done> writeMidi(const std::vector<TabPiece>& pieces, const std::filesystem::path& file);
 
 /// The other way round: what a voice plays on a guitar. Channels are strings, as writeMidi() has them, where every note
 /// has a fret there; else the notes are placed where they lie best under the hand. What the pitch wheel does is a bend
-/// or a dive, to the cent.
+/// or a dive, to a tenth of a cent.
 TabPiece tabPieceOf(const MidiVoice& voice, const Guitar& guitar, Rational bar);
 
 }  // namespace ear
