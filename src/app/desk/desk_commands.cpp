@@ -24,6 +24,8 @@
 #include "app/drawer/phrase_page.h"
 #include "app/drawer/questions_box.h"
 #include "app/ears/ears_window.h"
+#include "app/exchange/export_window.h"
+#include "app/exchange/import_window.h"
 #include "app/form/jump_window.h"
 #include "app/form/strokes_window.h"
 #include "app/hear/compare_window.h"
@@ -97,6 +99,8 @@ void DeskWindow::bindStudyCommands() {
   commands_->bind("save", [this] { keeper_->save(); });
   commands_->bind("save-as", [this] { keeper_->saveAs(); });
   commands_->bind("sheet", [this] { openSheet(); });
+  commands_->bind("export", [this] { openExport(); });
+  commands_->bind("import", [this] { openImport()->chooseFile(); });
   commands_->bind("quit", [this] { close(); });
   commands_->bind("undo", [this] { bench_->document().undo(); });
   commands_->bind("redo", [this] { bench_->document().redo(); });
@@ -209,6 +213,16 @@ void DeskWindow::renameTake() {
 
 SheetWindow* DeskWindow::openSheet() {
   return bench_->take() != nullptr ? beside<SheetWindow>(this, *bench_) : nullptr;
+}
+
+ExportWindow* DeskWindow::openExport() {
+  return beside<ExportWindow>(this, *bench_);
+}
+
+ImportWindow* DeskWindow::openImport(const QString& file) {
+  auto* window = beside<ImportWindow>(this, *bench_);
+  if (!file.isEmpty()) window->read(file);
+  return window;
 }
 
 ChordBox* DeskWindow::openChordBox() {

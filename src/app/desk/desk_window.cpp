@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/desk/desk_window.h"
+#include "app/exchange/import_window.h"
 
 #include <QAbstractButton>
 #include <QAbstractSpinBox>
@@ -254,6 +255,8 @@ void DeskWindow::dropEvent(QDropEvent* event) {
   if (isMidiFile(file) && bench_->transport().hasSound()) {
     showBench(true);
     openMidi(file);
+  } else if (isTabFile(file) && bench_->take() != nullptr) {
+    openImport(file);
   } else {
     keeper_->open(file);
   }

@@ -23,6 +23,8 @@ class NamingWindow;
 class NeckView;
 class NoticeStrip;
 class PhraseBench;
+class ExportWindow;
+class ImportWindow;
 class SheetWindow;
 class StartView;
 class StrokesWindow;
@@ -61,6 +63,8 @@ class DeskWindow : public QMainWindow {
   JumpWindow* openJumps();
   RefingerWindow* openRefinger();
   /// @param file  empty: it is chosen there
+  ExportWindow* openExport();
+  ImportWindow* openImport(const QString& file = {});
   MidiWindow* openMidi(const QString& file = {});
   StrokesWindow* openStrokes();
   FreezeWindow* openFreeze();

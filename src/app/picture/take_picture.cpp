@@ -11,6 +11,7 @@
 #include "app/desk/desk_window.h"
 #include "app/desk/study_keeper.h"
 #include "app/ears/ears_window.h"
+#include "app/exchange/export_window.h"
 #include "app/form/jump_window.h"
 #include "app/form/strokes_window.h"
 #include "app/hear/compare_window.h"
@@ -41,6 +42,7 @@ QPixmap pictureOf(DeskWindow& window, const QString& view) {
     if (view == "sheet-phrases") sheet->preview().goToPage(1);
     return sheet->grab();
   }
+  if (view == "export") return window.openExport()->grab();
   if (view == "tune-up") {
     auto* tune = window.openTuneUp();
     if (auto* guitar = dynamic_cast<SimulatedGuitar*>(&tune->tuner().input())) {

@@ -1,0 +1,38 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QDialog>
+
+#include "core/exchange/export.h"
+
+class QComboBox;
+class QLabel;
+class QListWidget;
+class QPushButton;
+
+namespace ear {
+
+class Workbench;
+
+/// What is known of the take on the desk, as files that other programs read.
+class ExportWindow : public QDialog {
+  Q_OBJECT
+ public:
+  explicit ExportWindow(Workbench& bench, QWidget* parent = nullptr);
+
+  /// Writes the chosen kind of file. @return whether it was written
+  bool write(const QString& file);
+
+ private:
+  void refresh();
+  void chooseFile();
+  const ExportFormat& format() const;
+
+  Workbench& bench_;
+  QListWidget* formats_;
+  QComboBox *part_, *phrase_;
+  QLabel* state_;
+  QPushButton* write_;
+};
+
+}  // namespace ear
