@@ -11,6 +11,7 @@
 #include "core/audio/decode.h"
 #include "core/base/text.h"
 #include "core/exchange/export.h"
+#include "core/exchange/import.h"
 #include "core/listening/listener.h"
 #include "core/listening/melody/voices.h"
 #include "core/sheet/sheet.h"
@@ -134,6 +135,59 @@ int exportStudy(const ExportRequest& request) {
   return 0;
 }
 
+struct ImportRequest {
+  std::string file, study, take, part;
+  int bar = 0;
+};
+
+int importFile(const ImportRequest& request) {
+  auto stored = ear::loadStudy(request.study);
+  if (!stored) {
+    spdlog::error(stored.problem());
+    return kCannot;
+  }
+  ear::Study& study = stored->study;
+  const ear::Take* take = takeIn(study, request.take);
+  if (take == nullptr) {
+    spdlog::error("The study has no take “{}”.", request.take);
+    return kCannot;
+  }
+  const auto measured = stored->measurements.find(take->id);
+  const ear::Findings* findings = measured != stored->measurements.end() ? measured->second.get() : nullptr;
+  const auto parts = ear::partsOf(study, *take, findings);
+  const std::string id = request.part.empty() ? parts.front().id : idIn(parts, request.part);
+  const auto part = std::find_if(parts.begin(), parts.end(), [&](const ear::GuitarPart& p) { return p.id == id; });
+  if (part == parts.end()) {
+    spdlog::error("The take has no guitar “{}”.", request.part);
+    return kCannot;
+  }
+  ear::Guitar guitar = ear::guitarOf(settled(setupOf(*part, findings)).value_or(ear::GuitarSetup{}), ear::Cents(0));
+  guitar.frets = part->frets;
+  const auto pieces = ear::readPieces(request.file, guitar);
+  if (!pieces) {
+    spdlog::error(pieces.problem());
+    return kCannot;
+  }
+  for (const ear::TabPiece& piece : *pieces) {
+    // Guitars of that name, if the study has them.
+    const std::string own = request.part.empty() ? idIn(parts, piece.name) : id;
+    const ear::Take chosen = *take;
+    const auto added = addAsPhrase(study, chosen, findings, own.empty() ? id : own, piece,
+                                   request.bar > 0 ? request.bar : std::max(1, piece.firstBar));
+    if (!added) {
+      spdlog::error(added.problem());
+      return kCannot;
+    }
+    for (const auto& loss : piece.notKept) spdlog::warn(loss);
+    take = takeIn(study, request.take);
+    std::cout << *added << '\n';
+  }
+  const auto saved = ear::saveStudy(request.study, study, stored->measurements);
+  if (saved) return 0;
+  spdlog::error(saved.problem());
+  return kCannot;
+}
+
 /// Not a number passes every comparison that asks for less.
 std::string faultOfTime(std::string& text) {
   try {
@@ -173,6 +227,15 @@ int main(int argc, char** argv) try {
   write->add_option("--take", wanted.take, "Id or name of the take; the first one otherwise");
   write->add_option("--part", wanted.part, "Id or name of the guitar; every one otherwise");
   write->add_option("--phrase", wanted.phrase, "Id or name of the phrase; all of them otherwise");
+  ImportRequest taken;
+  auto* take = app.add_subcommand("import", "Take tab from another program's file into a study as phrases");
+  take->add_option("file", taken.file, "MusicXML (packed or not), MIDI or JAMS")->required();
+  take->add_option("--into", taken.study, "The study file, which is changed")->required();
+  take->add_option("--take", taken.take, "Id or name of the take; the first one otherwise");
+  take->add_option("--part", taken.part,
+                   "Id or name of the guitar; by its name in the file, or the first one otherwise");
+  take->add_option("--bar", taken.bar, "Bar of the recording in which its first bar lies; as the file says otherwise")
+      ->check(CLI::Range(1, 1'000'000));
   command->add_flag("--notes", request.notes, "Also list the notes heard, and the pitch of the leading voice");
   try {
     app.parse(argc, argv);
@@ -180,12 +243,11 @@ int main(int argc, char** argv) try {
   } catch (const CLI::ParseError& error) {
     return app.exit(error, std::cerr, std::cerr) == 0 ? 0 : kWrongUsage;
   }
-  const bool exporting = write->parsed();
+  const std::string& named = write->parsed() ? wanted.study : take->parsed() ? taken.file : request.file;
   try {
-    return exporting ? exportStudy(wanted) : analyze(request);
+    return write->parsed() ? exportStudy(wanted) : take->parsed() ? importFile(taken) : analyze(request);
   } catch (const std::exception& error) {
-    spdlog::error("“{}” could not be {}: {}.", ear::shownPath(exporting ? wanted.study : request.file),
-                  exporting ? "written" : "analysed", error.what());
+    spdlog::error("“{}” could not be dealt with: {}.", ear::shownPath(named), error.what());
     return kCannot;
   }
 } catch (...) {

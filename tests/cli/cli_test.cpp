@@ -197,5 +197,28 @@ TEST(Export, SaysWhatIsNotThere) {
   EXPECT_FALSE(std::filesystem::exists(folder / "x"));
 }
 
+TEST(Import, TakesTabFromAFileIntoAStudy) {
+  const auto folder = test::freshFolder("import");
+  std::filesystem::copy_file(std::string(DEMO_DIR) + "/copper-weather.innerear", folder / "s.innerear");
+  const std::string study = (folder / "s.innerear").string();
+  for (const char* format : {"musicxml", "mxl", "midi", "jams"}) {
+    const std::string file = (folder / format).string();
+    ASSERT_EQ(run("export " + study + " --format " + format + " --phrase 'Solo, the call' --output " + file).code, 0);
+    const auto ran = run("import " + file + " --into " + study + " --bar 41 --part 'Right guitar'");
+    EXPECT_EQ(ran.code, 0) << ran.err;
+    EXPECT_THAT(ran.out, HasSubstr("phrase"));
+  }
+  const std::string all = (folder / "all.csv").string();
+  ASSERT_EQ(run("export " + study + " --format notes --part 'Right guitar' --output " + all).code, 0);
+  std::ifstream lines(all);
+  const std::string table{std::istreambuf_iterator<char>(lines), {}};
+  std::size_t there = 0;
+  for (std::size_t at = 0; (at = table.find("Right guitar,41,1,", at)) != std::string::npos; ++at) ++there;
+  EXPECT_EQ(there, 4U) << "its first note, from each of the four files";
+  EXPECT_EQ(run("import " + all + " --into " + study).code, 1);
+  EXPECT_THAT(run("import " + (folder / "midi").string() + " --into " + study + " --bar 9000").err,
+              HasSubstr("no bar 9000"));
+}
+
 }  // namespace
 }  // namespace ear
