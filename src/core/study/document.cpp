@@ -41,6 +41,7 @@ Changed differences(const Study& a, const Study& b) {
   note(a.notes != b.notes, Changed::notes);
   note(a.log != b.log, Changed::log);
   note(a.ear != b.ear, Changed::ear);
+  note(a.audioForStudents != b.audioForStudents, Changed::title);
   return all;
 }
 

@@ -232,6 +232,7 @@ struct Study {
   Shared<std::vector<LessonNote>> notes{};   ///< rising in time for each take
   Shared<std::vector<PracticeEntry>> log{};  ///< oldest first
   EarTally ear{};
+  bool audioForStudents = false;  ///< somebody said that parts of its recordings may be given to students
   bool operator==(const Study&) const = default;
 
   // Null where there is none of that id. Those that are not const are to be changed, and no longer shared.

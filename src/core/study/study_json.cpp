@@ -277,6 +277,7 @@ Json studyToJson(const Study& study, const Measurements& measurements, const std
   for (const auto& p : study.phrases) root["phrases"].push_back(phraseToJson(p));
   for (const auto& q : study.questions) root["questions"].push_back(questionToJson(q));
   if (study.ear.guesses > 0) root["ear"] = {{"guesses", study.ear.guesses}, {"hits", study.ear.hits}};
+  if (study.audioForStudents) root["audio_for_students"] = true;
   for (const auto& n : *study.notes) root["notes"].push_back(noteToJson(n));
   for (const auto& e : *study.log) root["log"].push_back(entryToJson(e));
   return root;
@@ -311,6 +312,7 @@ void studyFromJson(const Json& root, const std::filesystem::path& folder, Study&
   if (root.contains("questions"))
     for (const auto& json : root.at("questions")) study.questions.push_back(questionFrom(json));
   if (root.contains("ear")) study.ear = {wholeAt(root.at("ear"), "guesses"), wholeAt(root.at("ear"), "hits")};
+  study.audioForStudents = root.value("audio_for_students", false);
   if (root.contains("notes"))
     for (const auto& json : root.at("notes")) study.notes.change().push_back(noteFrom(json));
   if (root.contains("log"))
