@@ -27,6 +27,8 @@ constexpr CommandRow kRows[] = {
      QT_TRANSLATE_NOOP("Commands", "MusicXML, MIDI, LilyPond, JAMS, ChordPro, labels and tables")},
     {G::study, "import", QT_TRANSLATE_NOOP("Commands", "Tab from another program …"), "", kStudy,
      QT_TRANSLATE_NOOP("Commands", "MusicXML, MIDI or JAMS as a phrase")},
+    {G::study, "practice-files", QT_TRANSLATE_NOOP("Commands", "Practice files for a student …"), "", kSound,
+     QT_TRANSLATE_NOOP("Commands", "Phrases and passages as sound files, slow and at speed, counted in")},
     {G::study, "quit", QT_TRANSLATE_NOOP("Commands", "Quit"), "Ctrl+Q", kNo, nullptr, false, kGap},
 
     {G::edit, "undo", QT_TRANSLATE_NOOP("Commands", "Undo"), "Ctrl+Z"},

@@ -37,6 +37,7 @@
 #include "app/phrasebench/midi_window.h"
 #include "app/phrasebench/phrase_bench.h"
 #include "app/phrasebench/refinger_window.h"
+#include "app/practicefiles/practice_files_window.h"
 #include "app/settings/naming_window.h"
 #include "app/sheet/sheet_window.h"
 #include "app/tuneup/tune_up_window.h"
@@ -99,8 +100,9 @@ void DeskWindow::bindStudyCommands() {
   commands_->bind("save", [this] { keeper_->save(); });
   commands_->bind("save-as", [this] { keeper_->saveAs(); });
   commands_->bind("sheet", [this] { openSheet(); });
+  commands_->bind("practice-files", [this] { openPracticeFiles(); });
   commands_->bind("export", [this] { openExport(); });
-  commands_->bind("import", [this] { openImport()->chooseFile(); });
+  commands_->bind("import", [this] { openImport(); });
   commands_->bind("quit", [this] { close(); });
   commands_->bind("undo", [this] { bench_->document().undo(); });
   commands_->bind("redo", [this] { bench_->document().redo(); });
@@ -217,6 +219,10 @@ SheetWindow* DeskWindow::openSheet() {
 
 ExportWindow* DeskWindow::openExport() {
   return beside<ExportWindow>(this, *bench_);
+}
+
+PracticeFilesWindow* DeskWindow::openPracticeFiles() {
+  return beside<PracticeFilesWindow>(this, *bench_);
 }
 
 ImportWindow* DeskWindow::openImport(const QString& file) {

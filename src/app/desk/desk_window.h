@@ -25,6 +25,7 @@ class NoticeStrip;
 class PhraseBench;
 class ExportWindow;
 class ImportWindow;
+class PracticeFilesWindow;
 class SheetWindow;
 class StartView;
 class StrokesWindow;
@@ -64,6 +65,7 @@ class DeskWindow : public QMainWindow {
   RefingerWindow* openRefinger();
   /// @param file  empty: it is chosen there
   ExportWindow* openExport();
+  PracticeFilesWindow* openPracticeFiles();
   ImportWindow* openImport(const QString& file = {});
   MidiWindow* openMidi(const QString& file = {});
   StrokesWindow* openStrokes();

@@ -19,6 +19,7 @@
 #include "app/keys/key_window.h"
 #include "app/phrasebench/phrase_bench.h"
 #include "app/phrasebench/refinger_window.h"
+#include "app/practicefiles/practice_files_window.h"
 #include "app/settings/naming_window.h"
 #include "app/sheet/sheet_preview.h"
 #include "app/sheet/sheet_window.h"
@@ -42,6 +43,7 @@ QPixmap pictureOf(DeskWindow& window, const QString& view) {
     if (view == "sheet-phrases") sheet->preview().goToPage(1);
     return sheet->grab();
   }
+  if (view == "practice-files") return window.openPracticeFiles()->grab();
   if (view == "export") return window.openExport()->grab();
   if (view == "tune-up") {
     auto* tune = window.openTuneUp();
