@@ -85,6 +85,7 @@ def desk_rows():
     s = json.loads(run(BIN / "screen", repeated_demo(7200), env=offscreen))
     e = json.loads(run(BIN / "edits"))
     w = json.loads(run(BIN / "writing", ROOT / "demo/studio.ogg"))
+    p = json.loads(run(BIN / "sheet", ROOT / "demo/copper-weather.innerear", WORK / "sheet.pdf", env=offscreen))
     frames = lambda m: f"{m['median_ms']:.1f}, {m['p99_ms']:.1f}, {m['worst_ms']:.1f} ms; {100 * m['late_share']:.1f} % late"
     return [
         ("steady tone, worst of 8 speeds x 7 shifts", f"{d['steady_tone_cents']:.3f} cents off", "<= 2"),
@@ -104,6 +105,7 @@ def desk_rows():
         ("playing, 4 s in the window", frames(s["play"]), "16.7 ms"),
         ("an edit of a two-hour study: median, worst of 500", f"{e['edit_ms_median']:.2f}, {e['edit_ms_worst']:.2f} ms", "< 5 ms"),
         ("a key press while a phrase of 400 notes is written: all of its arithmetic and engraving, median, worst", f"{w['key_press_ms_median']:.1f}, {w['key_press_ms_worst']:.1f} ms", "< 10 ms"),
+        ("sheet of 48 bars with 12 phrases: laid out, median and worst of 9; as PDF", f"{p['layout_ms']:.0f}, {p['worst_ms']:.0f} ms; {p['pdf_ms']:.0f} ms, {p['pages']} pages, {p['pdf_kb']:.0f} kB", "< 300 ms, < 500 kB"),
         ("check by ear of ten seconds, isolated", f"{w['ear_check_ms'] / 1000:.2f} s", "< 1 s"),
         ("what undo of those 500 keeps", f"{e['undo_500_mb']:.1f} MB", "<= 30 MB"),
     ]

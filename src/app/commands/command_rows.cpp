@@ -23,7 +23,7 @@ constexpr CommandRow kRows[] = {
     {G::study, "save-as", QT_TRANSLATE_NOOP("Commands", "Save as …"), "Ctrl+Shift+S", kStudy},
     {G::study, "sheet", QT_TRANSLATE_NOOP("Commands", "Sheet …"), "Ctrl+P", kStudy,
      QT_TRANSLATE_NOOP("Commands", "What the student gets, on paper or as PDF"), false, kGap},
-    {G::study, "export", QT_TRANSLATE_NOOP("Commands", "Files for other programs …"), "Ctrl+Shift+E", kStudy,
+    {G::study, "export", QT_TRANSLATE_NOOP("Commands", "Files for other programs …"), "Ctrl+Alt+E", kStudy,
      QT_TRANSLATE_NOOP("Commands", "MusicXML, MIDI, LilyPond, JAMS, ChordPro, labels and tables")},
     {G::study, "import", QT_TRANSLATE_NOOP("Commands", "Tab from another program …"), "", kStudy,
      QT_TRANSLATE_NOOP("Commands", "MusicXML, MIDI or JAMS as a phrase")},

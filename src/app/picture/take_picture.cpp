@@ -40,7 +40,7 @@ QPixmap pictureOf(DeskWindow& window, const QString& view) {
     auto* sheet = window.openSheet();
     sheet->resize(1280, 800);
     QApplication::processEvents();
-    if (view == "sheet-phrases") sheet->preview().goToPage(1);
+    if (view == "sheet-phrases") sheet->preview().goToPage(std::min(2, sheet->pages().count() - 1));
     return sheet->grab();
   }
   if (view == "practice-files") return window.openPracticeFiles()->grab();

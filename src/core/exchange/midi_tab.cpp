@@ -172,13 +172,14 @@ Outcome<Done> writeMidi(const std::vector<TabPiece>& pieces, const std::filesyst
   // The library writes to a name only.
   std::filesystem::path draft = file;
   draft += ".part";
+  const Problem cannot{"“" + shownPath(file) + "” cannot be written. Choose a folder that you may write to."};
+  if (!std::ofstream(draft)) return cannot;  // the library would complain to the terminal
   const bool saved = smf_save(smf.get(), draft.string().c_str()) == 0;
   std::ostringstream bytes;
   bytes << std::ifstream(draft, std::ios::binary).rdbuf();
   std::error_code ignored;
   std::filesystem::remove(draft, ignored);
-  if (!saved || bytes.str().empty())
-    return Problem{"“" + shownPath(file) + "” cannot be written. Choose a folder that you may write to."};
+  if (!saved || bytes.str().empty()) return cannot;
   return writeDurably(file, bytes.str());
 }
 
