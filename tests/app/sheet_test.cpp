@@ -3,6 +3,7 @@
 #include <QComboBox>
 #include <QFile>
 #include <QLineEdit>
+#include <QListWidget>
 #include <cstdio>
 
 #include "app/sheet/sheet_files.h"
@@ -118,6 +119,34 @@ TEST_F(SheetTest, FollowsTheStudyAndIsSeenLargerAndSmaller) {
   EXPECT_NEAR(window.preview().zoom(), fit, 1e-6);
   QTest::keyClick(&window, Qt::Key_Escape);
   EXPECT_FALSE(window.isVisible());
+}
+
+TEST_F(SheetTest, IsARevisionOnceItWasGivenAwayAndTellsWhatChangedSince) {
+  SheetWindow& window = open();
+  EXPECT_EQ(window.sheet().revision, 1);
+  const auto folder = freshFolder("revision");
+  const auto file = [&](const char* name) { return QString::fromStdString((folder / name).string()); };
+  ASSERT_TRUE(window.keep(SheetWindow::File::pdf, file("one.pdf")));
+  EXPECT_EQ(bench().document().study().revisions->size(), 1U);
+  ASSERT_TRUE(window.keep(SheetWindow::File::text, file("one.txt")));
+  EXPECT_EQ(bench().document().study().revisions->size(), 1U) << "nothing has changed";
+  bench().document().edit("Title", [](Study& s) {
+    for (std::size_t i = 0; i < s.phrases.size(); ++i)
+      if (s.phrases[i].id == "phrase1") s.phrase("phrase1")->name = "First hook";
+  });
+  ASSERT_TRUE(QTest::qWaitFor([&] { return window.sheet().revision == 2; }));
+  auto& since = in<QComboBox>(window, "sheet-since");
+  ASSERT_EQ(since.count(), 2);
+  since.setCurrentIndex(1);
+  const auto& changes = in<QListWidget>(window, "sheet-changes");
+  EXPECT_TRUE(changes.isVisible());
+  std::string all;
+  for (int i = 0; i < changes.count(); ++i) all += changes.item(i)->text().toStdString() + "\n";
+  EXPECT_THAT(all, AllOf(HasSubstr("Phrases\n"), HasSubstr("gone:  1 Opening hook"), HasSubstr("new:  1 First hook")));
+  EXPECT_THAT(all, Not(HasSubstr("How to tune")));
+  bench().document().undo();
+  EXPECT_EQ(bench().document().study().revisions->size(), 1U) << "what was given away stays given away";
+  ASSERT_TRUE(QTest::qWaitFor([&] { return window.sheet().revision == 1; }));
 }
 
 TEST_F(SheetTest, TearsNoBlockAndLeavesNoHeadingAtAFoot) {

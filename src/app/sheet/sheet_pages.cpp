@@ -86,7 +86,9 @@ void SheetPages::paint(QPainter& p, int page) const {
   const QRectF foot(0, paper.height() - mm(13), width, mm(6));
   p.drawText(foot, Qt::AlignLeft | Qt::AlignVCenter, text(sheet_.footer));
   p.drawText(foot, Qt::AlignRight | Qt::AlignVCenter,
-             QObject::tr("%1, page %2 of %3").arg(text(sheet_.title)).arg(page + 1).arg(count()));
+             text(sheet_.title) +
+                 (sheet_.revision > 0 ? QObject::tr(", revision %1").arg(sheet_.revision) : QString()) +
+                 QObject::tr(", page %1 of %2").arg(page + 1).arg(count()));
   for (const auto& [item, top] : placedOn(page)) {
     p.save();
     items_[item].paint(p, top);

@@ -3,16 +3,19 @@
 
 #include <QCheckBox>
 #include <QComboBox>
+#include <QDateTime>
 #include <QFileDialog>
 #include <QFormLayout>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
+#include <QListWidget>
 #include <QMessageBox>
 #include <QPrintDialog>
 #include <QPrinter>
 #include <QPushButton>
 #include <QSettings>
+#include <QStackedWidget>
 #include <QStandardPaths>
 #include <QTimer>
 #include <QVBoxLayout>
@@ -22,6 +25,7 @@
 #include "app/sheet/sheet_preview.h"
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
+#include "core/sheet/sheet_changes.h"
 
 namespace ear {
 namespace {
@@ -41,7 +45,14 @@ SheetWindow::SheetWindow(Workbench& bench, QWidget* parent) : QDialog(parent), b
   column->setSpacing(0);
   column->addWidget(makeButtons());
   preview_ = new SheetPreview(this);
-  column->addWidget(preview_, 1);
+  changes_ = new QListWidget(this);
+  changes_->setObjectName("sheet-changes");
+  changes_->setAccessibleName(tr("What has changed since"));
+  changes_->setWordWrap(true);
+  shown_ = new QStackedWidget(this);
+  shown_->addWidget(preview_);
+  shown_->addWidget(changes_);
+  column->addWidget(shown_, 1);
   row->addLayout(column, 1);
   later_ = new QTimer(this);
   later_->setSingleShot(true);
@@ -51,6 +62,7 @@ SheetWindow::SheetWindow(Workbench& bench, QWidget* parent) : QDialog(parent), b
   readSettings();
   listPhrases();
   refresh();
+  connect(since_, &QComboBox::currentIndexChanged, this, &SheetWindow::showChanges);
   for (auto* box : {extent_, first_, last_, level_, paper_})
     connect(box, &QComboBox::currentIndexChanged, this, &SheetWindow::refresh);
   connect(large_, &QCheckBox::toggled, this, &SheetWindow::refresh);
@@ -99,6 +111,7 @@ QWidget* SheetWindow::makeChoices() {
   };
   header_ = line("sheet-header", tr("Over every page"), tr("studio, teacher, date"));
   footer_ = line("sheet-footer", tr("Under every page"), tr("who may copy it"));
+  since_ = box("sheet-since", tr("Changed since"), tr("What is otherwise than on a sheet that was handed out before"));
   state_ = new QLabel(panel);
   state_->setObjectName("soft");
   state_->setWordWrap(true);
@@ -197,6 +210,50 @@ void SheetWindow::listPhrases() {
   last_->setEnabled(some && names.size() > 1);
 }
 
+void SheetWindow::listRevisions() {
+  const QSignalBlocker quiet(since_);
+  const QVariant was = since_->currentData();
+  since_->clear();
+  since_->addItem(tr("show the sheet"), -1);
+  const auto& all = *bench_.document().study().revisions;
+  const Take* take = bench_.take();
+  for (std::size_t i = all.size(); i-- > 0;)
+    if (take != nullptr && all[i].take == take->id)
+      since_->addItem(tr("revision %1, %2").arg(all[i].number).arg(text(all[i].when).left(16).replace('T', ' ')),
+                      static_cast<int>(i));
+  since_->setCurrentIndex(std::max(0, since_->findData(was)));
+  since_->setEnabled(since_->count() > 1);
+}
+
+void SheetWindow::showChanges() {
+  const int since = since_->currentData().toInt();
+  shown_->setCurrentIndex(since < 0 ? 0 : 1);
+  changes_->clear();
+  const auto& all = *bench_.document().study().revisions;
+  if (since < 0 || static_cast<std::size_t>(since) >= all.size()) return;
+  std::string heading;
+  for (const SheetChange& c : changesBetween(all[static_cast<std::size_t>(since)].text, whole_)) {
+    if (c.heading != heading) {
+      auto* item = new QListWidgetItem(text(c.heading), changes_);
+      item->setFont(Theme::font(Theme::Face::strong));
+      heading = c.heading;
+    }
+    const bool gone = c.kind == SheetChange::Kind::gone;
+    auto* item = new QListWidgetItem((gone ? tr("gone:  ") : tr("new:  ")) + text(c.line).trimmed(), changes_);
+    item->setForeground(gone ? Theme::current().softInk : Theme::current().ink);
+  }
+  if (changes_->count() == 0) changes_->addItem(tr("Nothing has changed."));
+}
+
+/// What somebody was given is a revision, if it is not the last one still.
+void SheetWindow::handOut() {
+  const Take* take = bench_.take();
+  if (take == nullptr || revisionOf(bench_.document().study(), take->id, whole_) != sheet_.revision) return;
+  bench_.document().record([&, id = take->id](Study& s) {
+    keepRevision(s, id, whole_, QDateTime::currentDateTime().toString(Qt::ISODate).toStdString());
+  });
+}
+
 SheetChoice SheetWindow::choice() const {
   SheetChoice choice;
   choice.extent = static_cast<SheetChoice::Extent>(extent_->currentIndex());
@@ -217,6 +274,10 @@ void SheetWindow::refresh() {
   const Study& study = bench_.document().study();
   setWindowTitle(tr("Sheet: %1").arg(text(study.title)));
   sheet_ = layOutSheet({study, *take, bench_.document().findings(take->id), bench_.session().notation()}, choice());
+  whole_ = sheetText(layOutSheet({study, *take, bench_.document().findings(take->id), bench_.session().notation()}));
+  sheet_.revision = revisionOf(study, take->id, whole_);
+  listRevisions();
+  showChanges();
   const PageLook look{paper_->currentIndex() == 1 ? PageLook::Paper::letter : PageLook::Paper::a4, large_->isChecked()};
   pages_ = std::make_shared<SheetPages>(sheet_, look, choice().extent == SheetChoice::Extent::onePage);
   preview_->show(pages_);
@@ -234,13 +295,20 @@ void SheetWindow::save(File kind) {
   QString file = QFileDialog::getSaveFileName(this, tr("Keep the sheet"), folder + "/" + name + ending, "*" + ending);
   if (file.isEmpty()) return;
   if (!file.endsWith(ending)) file += ending;
+  keep(kind, file);
+}
+
+bool SheetWindow::keep(File kind, const QString& file) {
   const auto done = kind == File::pdf    ? writeSheetPdf(*pages_, file, text(sheet_.title))
                     : kind == File::html ? writeSheetHtml(sheet_, file)
                                          : writeSheetText(sheet_, file);
-  if (!done)
+  if (!done) {
     QMessageBox::warning(this, tr("Sheet"), text(done.problem()));
-  else
-    state_->setText(tr("Kept as %1").arg(file));
+    return false;
+  }
+  handOut();
+  state_->setText(tr("Kept as %1").arg(file));
+  return true;
 }
 
 void SheetWindow::print() {
@@ -260,6 +328,7 @@ void SheetWindow::print() {
     if (i > first) printer.newPage();
     pages_->paint(p, i);
   }
+  handOut();
 }
 
 }  // namespace ear

@@ -11,6 +11,8 @@ class QCheckBox;
 class QComboBox;
 class QLabel;
 class QLineEdit;
+class QListWidget;
+class QStackedWidget;
 class QTimer;
 
 namespace ear {
@@ -27,17 +29,22 @@ class SheetWindow : public QDialog {
   const SheetPages& pages() const { return *pages_; }
   const Sheet& sheet() const { return sheet_; }
   SheetPreview& preview() { return *preview_; }
+  enum class File { pdf, html, text };
+  /// Writes it; what was given away is a revision from then on. @return whether it was written
+  bool keep(File kind, const QString& file);
 
  protected:
   void closeEvent(QCloseEvent* event) override;
 
  private:
-  enum class File { pdf, html, text };
   QWidget* makeChoices();
   QWidget* makeButtons();
   void readSettings();
   void keepSettings() const;
   void listPhrases();
+  void listRevisions();
+  void showChanges();
+  void handOut();
   SheetChoice choice() const;
   void refresh();
   void save(File kind);
@@ -47,7 +54,10 @@ class SheetWindow : public QDialog {
   Sheet sheet_;
   std::shared_ptr<const SheetPages> pages_;
   SheetPreview* preview_;
-  QComboBox *extent_, *first_, *last_, *level_, *paper_;
+  QStackedWidget* shown_;
+  QListWidget* changes_;
+  QComboBox *extent_, *first_, *last_, *level_, *paper_, *since_;
+  std::string whole_;  // all that is known, as text: what a revision is compared by
   QCheckBox* large_;
   QLineEdit *header_, *footer_;
   QLabel *state_, *zoom_;

@@ -119,6 +119,7 @@ struct Sheet {
   std::string title;
   std::string recording;  ///< which one all times belong to
   std::string header, footer;
+  int revision = 0;  ///< of the lesson; 0: it has no number
   std::vector<SheetBlock> blocks;
 };
 

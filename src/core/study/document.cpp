@@ -39,7 +39,7 @@ Changed differences(const Study& a, const Study& b) {
   note(a.phrases != b.phrases, Changed::phrases);
   note(a.questions != b.questions, Changed::questions);
   note(a.notes != b.notes, Changed::notes);
-  note(a.log != b.log, Changed::log);
+  note(a.log != b.log || a.revisions != b.revisions, Changed::log);
   note(a.ear != b.ear, Changed::ear);
   note(a.audioForStudents != b.audioForStudents, Changed::title);
   return all;
@@ -94,7 +94,7 @@ void Document::record(const std::function<void(Study&)>& event) {
   auto next = after([&](Study& s) {
     Study happened = s;
     event(happened);
-    s.log = happened.log, s.ear = happened.ear;
+    s.log = happened.log, s.ear = happened.ear, s.revisions = happened.revisions;
   });
   if (!next) return;
   const Changed what = differences(study_, *next);
@@ -104,7 +104,7 @@ void Document::record(const std::function<void(Study&)>& event) {
 }
 
 void Document::turnTo(Study state) {
-  state.log = study_.log, state.ear = study_.ear;
+  state.log = study_.log, state.ear = study_.ear, state.revisions = study_.revisions;
   tidy(state);  // of facts settled meanwhile; here once, not in each of hundreds of steps
   const Changed what = differences(study_, state);
   study_ = std::move(state);

@@ -80,7 +80,8 @@ class Document {
   /// undo. Refused like an edit. @pre what holds for the present study holds for every step
   void settle(const std::function<void(Study&)>& fact);
 
-  /// Adds to what has happened: the log and the account of the ear, which no undo takes back. Refused like an edit.
+  /// Adds to what has happened: the log, the sheets handed out and the account of the ear, which no undo takes back.
+  /// Refused like an edit.
   void record(const std::function<void(Study&)>& event);
 
   bool canUndo() const { return !past_.empty(); }

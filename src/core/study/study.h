@@ -215,6 +215,15 @@ struct PracticeEntry {
   bool operator==(const PracticeEntry&) const = default;
 };
 
+/// A sheet that was handed out.
+struct SheetRevision {
+  int number = 0;    ///< of its take, 1 ...
+  std::string when;  ///< local date and time, ISO 8601
+  std::string take;  ///< id
+  std::string text;  ///< all of it, as plain text
+  bool operator==(const SheetRevision&) const = default;
+};
+
 /// How often the ear was right before the machine said what sounds.
 struct EarTally {
   int guesses = 0, hits = 0;
@@ -229,8 +238,9 @@ struct Study {
   Pieces<Passage> passages{};
   Pieces<Phrase> phrases{};
   Pieces<OpenQuestion> questions{};
-  Shared<std::vector<LessonNote>> notes{};   ///< rising in time for each take
-  Shared<std::vector<PracticeEntry>> log{};  ///< oldest first
+  Shared<std::vector<LessonNote>> notes{};         ///< rising in time for each take
+  Shared<std::vector<PracticeEntry>> log{};        ///< oldest first
+  Shared<std::vector<SheetRevision>> revisions{};  ///< oldest first
   EarTally ear{};
   bool audioForStudents = false;  ///< somebody said that parts of its recordings may be given to students
   bool operator==(const Study&) const = default;

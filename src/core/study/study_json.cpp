@@ -279,6 +279,8 @@ Json studyToJson(const Study& study, const Measurements& measurements, const std
   if (study.ear.guesses > 0) root["ear"] = {{"guesses", study.ear.guesses}, {"hits", study.ear.hits}};
   if (study.audioForStudents) root["audio_for_students"] = true;
   for (const auto& n : *study.notes) root["notes"].push_back(noteToJson(n));
+  for (const auto& r : *study.revisions)
+    root["revisions"].push_back({{"number", r.number}, {"when", r.when}, {"take", r.take}, {"text", r.text}});
   for (const auto& e : *study.log) root["log"].push_back(entryToJson(e));
   return root;
 }
@@ -315,6 +317,10 @@ void studyFromJson(const Json& root, const std::filesystem::path& folder, Study&
   study.audioForStudents = root.value("audio_for_students", false);
   if (root.contains("notes"))
     for (const auto& json : root.at("notes")) study.notes.change().push_back(noteFrom(json));
+  if (root.contains("revisions"))
+    for (const auto& json : root.at("revisions"))
+      study.revisions.change().push_back({wholeAt(json, "number"), json.at("when").get<std::string>(),
+                                          json.at("take").get<std::string>(), json.at("text").get<std::string>()});
   if (root.contains("log"))
     for (const auto& json : root.at("log")) study.log.change().push_back(entryFrom(json));
   tidy(study);

@@ -258,6 +258,9 @@ void checkAll(const Study& study, const Study& known) {
     hasTake(n.take);
     require(inTime(n.time), "a note would lie outside of any recording");
   }
+  if (!study.revisions.isSame(known.revisions))
+    for (const auto& r : *study.revisions)
+      require(within(r.number, 1, Limits::kMostCount), "a sheet would have no number");
   if (!study.log.isSame(known.log))
     for (const auto& e : *study.log) check(e);
   require(within(study.ear.guesses, 0, Limits::kMostCount) && within(study.ear.hits, 0, study.ear.guesses),
@@ -328,6 +331,11 @@ void tidy(Study& study, const Study* known) {
       &known->questions);
   if (!study.notes.isSame(known->notes))
     tidyEach(study.notes, [](LessonNote& n) { tidyText(n.text, Limits::kLongestText); });
+  if (!study.revisions.isSame(known->revisions))
+    tidyEach(study.revisions, [](SheetRevision& r) {
+      tidyText(r.when, Limits::kLongestName);
+      tidyText(r.text, Limits::kLongestText);
+    });
   if (!study.log.isSame(known->log))
     tidyEach(study.log, [](PracticeEntry& e) {
       for (std::string* text : {&e.when, &e.reached}) tidyText(*text, Limits::kLongestName);
