@@ -4,12 +4,15 @@
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
+#include <random>
 #include <sstream>
 
+#include "core/engraving/tab_text.h"
 #include "core/listening/listener.h"
 #include "core/study/study_file.h"
 #include "core/study/tune_up.h"
 #include "support/decisions.h"
+#include "support/phrases.h"
 #include "support/sounds.h"
 
 namespace ear {
@@ -172,6 +175,72 @@ TEST(Sheet, OfTheDemosLiveTakeAsksNobodyToRetune) {
   EXPECT_THAT(sheet, Not(HasSubstr("204")));
   EXPECT_THAT(sheet, HasSubstr("Standard tuning, no capo (measured, sure)."));
   EXPECT_THAT(sheet, Not(HasSubstr("Tune the strings")));
+}
+
+/// A study of anything that one may hold: odd bars, other guitars, phrases full of gestures, or hardly anything.
+Study anyStudy(std::mt19937& random) {
+  const auto pick = [&](int from, int to) { return std::uniform_int_distribution(from, to)(random); };
+  Study s = study();
+  s.passages = {};
+  s.parts = {};
+  if (pick(0, 3) > 0) {
+    Grid grid;
+    double t = pick(0, 3) * 0.4;
+    for (int i = 0, left = pick(1, 5); i < pick(2, 200); ++i, t += 0.4 + 0.01 * pick(0, 20)) {
+      const bool bar = --left == 0;
+      if (bar) left = pick(2, 7);
+      grid.push_back({Seconds(t), bar, false});
+    }
+    s.takes.change(0).grid = decided(Shared<Grid>(grid), Origin::set);
+  }
+  Tuning tuning;
+  for (int i = 0, midi = pick(28, 42); i < pick(4, 8); ++i, midi += pick(2, 6)) tuning.strings.push_back(midi);
+  s.parts.push_back({"g1", "take1", "Guitar & <co>", Side::centre});
+  if (pick(0, 2) > 0 && isGuitar(tuning, {pick(0, 5), 0}))
+    s.parts.change(0).setup = decided({tuning, {pick(0, 5), 0}}, Origin::set);
+  std::vector<ChordDecision> chords;
+  for (int i = 0; i < pick(0, 40); ++i)
+    chords.push_back(
+        {{Seconds(2.0 * i), Seconds(2.0 * i + 2)},
+         pick(0, 5) == 0
+             ? std::nullopt
+             : std::optional(Chord{PitchClass(pick(0, 11)), &chordTypes()[static_cast<std::size_t>(pick(0, 15))], {}}),
+         Origin::set});
+  s.takes.change(0).chords = chords;
+  for (int p = 0; p < pick(0, 4); ++p) {
+    std::vector<Note> notes;
+    for (int i = 0; i < pick(0, 40); ++i) {
+      Note n = test::anyNote(random, 1000 * p + i + 1);
+      n.place.string = pick(0, static_cast<int>(tuning.count()) - 1);
+      notes.push_back(n);
+    }
+    Phrase phrase = test::phrase("p" + std::to_string(p), notes, "take1", pick(0, 1) == 0 ? "g1" : "");
+    phrase.name = pick(0, 2) == 0 ? "" : std::string(static_cast<std::size_t>(pick(1, 120)), 'n');
+    phrase.levels.change().front().open = {{Beats(1), Beats(3), OpenStretch::Kind::unclear, "two \"voices\" <there>"}};
+    s.phrases.push_back(phrase);
+  }
+  return s;
+}
+
+TEST(Sheet, StandsAnythingThatAStudyMayHold) {
+  std::mt19937 random(3);
+  for (int round = 0; round < 150; ++round) {
+    const Study s = anyStudy(random);
+    for (const auto extent : {SheetChoice::Extent::complete, SheetChoice::Extent::onePage, SheetChoice::Extent::phrases,
+                              SheetChoice::Extent::chart, SheetChoice::Extent::form}) {
+      const Sheet sheet = layOutSheet({s, s.takes[0]}, {.extent = extent});
+      const std::string plain = sheetText(sheet), html = sheetHtml(sheet);
+      EXPECT_THAT(plain, HasSubstr("Copper Weather"));
+      EXPECT_THAT(html, Not(HasSubstr("<co>"))) << "what is typed is no markup";
+      EXPECT_THAT(html, Not(HasSubstr("<there>")));
+      for (const auto& block : sheet.blocks) {
+        const auto* p = std::get_if<SheetPhrase>(&block);
+        if (p == nullptr) continue;
+        for (const auto& line : tabText(p->score, {p->strings, p->bars, p->chords}))
+          EXPECT_LE(charactersOf(line), 120U) << line;
+      }
+    }
+  }
 }
 
 }  // namespace
