@@ -6,7 +6,6 @@
 
 #include <cstdlib>
 #include <fstream>
-#include <regex>
 #include <set>
 
 #include "core/exchange/midi_file.h"
@@ -84,8 +83,15 @@ int run(const std::string& command) {
 
 /// Whether the published schema, of version 3.0, allows a file. What is newer is taken out: ties that ring.
 bool isValid(std::string xml) {
-  xml = std::regex_replace(xml, std::regex("<tied type=\"let-ring\" ?/>"), "");
-  xml = std::regex_replace(xml, std::regex("<notations>\\s*</notations>"), "");
+  const std::string ring = "<tied type=\"let-ring\" />", open = "<notations>", close = "</notations>";
+  for (std::size_t at; (at = xml.find(ring)) != std::string::npos;) xml.erase(at, ring.size());
+  for (std::size_t at = 0; (at = xml.find(open, at)) != std::string::npos;) {
+    const std::size_t end = xml.find(close, at), first = xml.find_first_not_of(" \n", at + open.size());
+    if (first == end)  // nothing else stood there
+      xml.erase(at, end + close.size() - at);
+    else
+      at += open.size();
+  }
   const std::string schema = std::string(TEST_FOLDER) + "/core/exchange/schema/";
   return run("XML_CATALOG_FILES=" + schema + "catalog.xml xmllint --nonet --noout --schema " + schema +
              "musicxml.xsd " + file("valid.musicxml", xml).string()) == 0;
@@ -166,7 +172,7 @@ TEST(MusicXml, SoundsTheSameToAnIndependentReader) {
   std::ifstream in(folder / "piece.ly");
   const std::string ly{std::istreambuf_iterator<char>(in), {}};
   // On the staff of tab it writes the string behind each note.
-  EXPECT_TRUE(std::regex_search(ly, std::regex(R"(\\3.*\\3.*\\2)"))) << ly.substr(0, 3000);
+  for (const char* string : {"\\2", "\\3", "\\4", "\\6"}) EXPECT_THAT(ly, HasSubstr(string));
 }
 
 TEST(MusicXml, PacksAndUnpacks) {
