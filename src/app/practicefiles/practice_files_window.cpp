@@ -251,10 +251,9 @@ void PracticeFilesWindow::make(const QString& folder) {
                                                                           const BackgroundJob::Post& post) {
     QString problem;
     int made = 0;
+    const auto count = static_cast<double>(all.size());
     for (std::size_t i = 0; i < all.size() && problem.isEmpty() && !progress.cancelled(); ++i) {
-      const Progress part(
-          [&](double share) { progress.report((static_cast<double>(i) + share) / static_cast<double>(all.size())); });
-      const auto sound = renderPractice(recording, all[i].audio, progress);
+      const auto sound = renderPractice(recording, all[i].audio, progress, static_cast<double>(i) / count, 1.0 / count);
       if (!sound) break;
       const auto done =
           writeSound(*sound, toPath(folder + "/" + all[i].name + ending), {all[i].name.toStdString(), album, how});
@@ -262,7 +261,6 @@ void PracticeFilesWindow::make(const QString& folder) {
         problem = text(done.problem());
       else
         ++made;
-      part.report(1.0);
     }
     post([this, problem, made, folder] {
       outcome_ =

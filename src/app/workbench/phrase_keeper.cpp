@@ -312,8 +312,7 @@ std::vector<Chord> PhraseKeeper::chordsUnder() const {
   const Phrase* p = phrase();
   if (p == nullptr || bench_.take() == nullptr || p->take != bench_.take()->id) return chords;
   for (const ShownChord& c : bench_.document().chords())
-    if (c.chord && (c.origin != Origin::measured || c.certainty >= kLikely) &&
-        overlap(c.span, p->span) > Transport::kBlink &&
+    if (c.chord && isSettled(c) && overlap(c.span, p->span) > Transport::kBlink &&
         std::find(chords.begin(), chords.end(), *c.chord) == chords.end())
       chords.push_back(*c.chord);
   return chords;

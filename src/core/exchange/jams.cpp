@@ -53,8 +53,6 @@ std::string keyWords(const Key& key) {
 
 /// What a note does besides its pitch, in words that read back: places, and the leftovers that MusicXML has.
 json handOf(const Note& n) {
-  Note rest = n;
-  rest.slidFrom.reset();
   json hand{{"at", n.at.text()},
             {"length", n.length.text()},
             {"fret", n.place.fret},

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <set>
 #include <sstream>
 
 #include "core/base/text.h"
@@ -69,8 +70,9 @@ class Writer {
     std::map<int, const Note*> before;
     for (const Note& n : piece.notes) {
       if (const Note* led = before[n.place.string]; led != nullptr) {
-        if (n.attack == Attack::hammeredOn || n.attack == Attack::pulledOff) slurs_.insert({led->id, n.id});
-        if (n.attack == Attack::slidInto && !n.slidFrom) slides_.insert({led->id, n.id});
+        if (n.attack == Attack::hammeredOn || n.attack == Attack::pulledOff)
+          slursFrom_.insert(led->id), slursTo_.insert(n.id);
+        if (n.attack == Attack::slidInto && !n.slidFrom) slidesFrom_.insert(led->id);
       }
       before[n.place.string] = &n;
     }
@@ -162,8 +164,8 @@ class Writer {
       out_ << pitchName(piece_.guitar.pitch(n->place), flats_) << "\\" << piece_.guitar.strings() - n->place.string;
       if (n->harmonic && n->harmonic->kind == PlayedHarmonic::Kind::natural) out_ << "\\harmonic";
       ring = ring || n->letRing, mute = mute || n->palmMuted;
-      for (const auto& [from, to] : slurs_) slurFrom = slurFrom || from == n->id, slurTo = slurTo || to == n->id;
-      for (const auto& [from, to] : slides_) slide = slide || from == n->id;
+      slurFrom = slurFrom || slursFrom_.contains(n->id), slurTo = slurTo || slursTo_.contains(n->id);
+      slide = slide || slidesFrom_.contains(n->id);
       if (!starts) continue;
       const auto word = [&](const std::string& text) { words += (words.empty() ? "" : ", ") + text; };
       if (n->bend && n->bend->size)
@@ -187,7 +189,7 @@ class Writer {
   const TabPiece& piece_;
   const std::vector<Beats>& bars_;
   bool flats_;
-  std::multimap<int, int> slurs_, slides_;  // ids: from which note to which
+  std::set<int> slursFrom_, slursTo_, slidesFrom_;  // ids
 };
 
 std::string letters(std::size_t i) {

@@ -147,8 +147,7 @@ std::string chordProChart(const TakeLists& l) {
       std::string names;
       for (const ShownChord& c : chords) {
         if (c.span.end <= lines[i] + kEarly || c.span.start >= lines[i + 1] - kEarly || !c.chord) continue;
-        const bool known = c.origin != Origin::measured || c.certainty >= kLikely;
-        names += (names.empty() ? "" : " ") + (known ? ascii(chordName(*c.chord, spelling)) : std::string("?"));
+        names += (names.empty() ? "" : " ") + (isSettled(c) ? ascii(chordName(*c.chord, spelling)) : std::string("?"));
       }
       bars.push_back(names.empty() ? "." : names);
     }

@@ -161,12 +161,11 @@ Outcome<Done> writeMidi(const std::vector<TabPiece>& pieces, const std::filesyst
     Track track(smf.get(), rangeFor(piece));
     track.meta(0, 0x03, piece.name);
     for (int s = 0; s < piece.guitar.strings(); ++s) track.declareRange(channelOf(s, piece.guitar.strings()));
-    for (const Note& n : piece.notes) {
+    for (auto n = piece.notes.begin(); n != piece.notes.end(); ++n) {
       // A string sounds one note at a time.
-      Beats until = n.end();
-      for (const Note& other : piece.notes)
-        if (other.place.string == n.place.string && other.at > n.at) until = std::min(until, other.at);
-      play(track, piece, n, until);
+      const auto next = std::find_if(n + 1, piece.notes.end(),
+                                     [&](const Note& o) { return o.place.string == n->place.string && o.at > n->at; });
+      play(track, piece, *n, next == piece.notes.end() ? n->end() : std::min(n->end(), next->at));
     }
   }
   // The library writes to a name only.

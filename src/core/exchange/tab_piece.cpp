@@ -99,8 +99,7 @@ TabPiece pieceOf(const Study& study, const Take& take, const Findings* findings,
   if (!map.empty()) {
     const auto placeOf = [&](Seconds t) { return Beats(std::llround(map.beatsAt(t) * 4), 4); };
     for (const ShownChord& c : chordsOf(take, findings))
-      if (c.chord && (c.origin != Origin::measured || c.certainty >= kLikely))
-        piece.chords.emplace_back(placeOf(c.span.start), *c.chord);
+      if (c.chord && isSettled(c)) piece.chords.emplace_back(placeOf(c.span.start), *c.chord);
     if (const auto form = settled(brief.form); form && phrase.empty())
       for (const Section& s : *form)
         piece.marks.emplace_back(placeOf(s.span.start), s.name.empty() ? s.letter : s.letter + " " + s.name);

@@ -17,7 +17,7 @@ constexpr double kWrittenLevel = 0.7;
 }  // namespace
 
 std::optional<Recording> renderPractice(const std::shared_ptr<const Recording>& recording, const PracticeAudio& wanted,
-                                        const Progress& progress) {
+                                        const Progress& progress, double done, double share) {
   const int rate = recording->sampleRate;
   WrittenLine line;
   Player player;
@@ -65,7 +65,7 @@ std::optional<Recording> renderPractice(const std::shared_ptr<const Recording>& 
       end = sides[0].size() + static_cast<std::size_t>(kTail.value * rate);
       player.pause();
     }
-    progress.report(std::min(1.0, static_cast<double>(sides[0].size()) / (expected.value * rate)));
+    progress.report(done + share * std::min(1.0, static_cast<double>(sides[0].size()) / (expected.value * rate)));
   }
   float peak = 0;
   for (const auto& side : sides)

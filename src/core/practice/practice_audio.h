@@ -27,8 +27,9 @@ struct PracticeAudio {
 /// Plays it through the same player as the desk does, faster than it sounds. Where it would pass full scale all
 /// of it is made softer.
 /// @param recording  must be shared, as players have it
+/// @param done, share  of all that the progress is reported of: what was done before, and what this is
 /// @return empty where it was cancelled
 std::optional<Recording> renderPractice(const std::shared_ptr<const Recording>& recording, const PracticeAudio& wanted,
-                                        const Progress& progress);
+                                        const Progress& progress, double done = 0.0, double share = 1.0);
 
 }  // namespace ear

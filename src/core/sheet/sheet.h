@@ -87,8 +87,9 @@ struct SheetChart {
 struct SheetBoxes {
   struct Box {
     std::string sounding, shape;
-    std::vector<int> frets;  ///< by string from the lowest, -1 where it is silent; counted from the capo
-    int barre = 0;           ///< fret of it; 0 for none
+    std::vector<int> frets;    ///< by string from the lowest, -1 where it is silent; counted from the capo
+    int barre = 0;             ///< fret of it; 0 for none
+    std::string text() const;  ///< "x02210", the lowest string first
   };
   int capo = 0;
   std::vector<Box> boxes;

@@ -8,19 +8,25 @@
 #include "core/sheet/sheet_parts.h"
 #include "core/theory/fingering.h"
 
+namespace ear {
+
+std::string SheetBoxes::Box::text() const {
+  std::vector<FretPosition> places;
+  for (std::size_t s = 0; s < frets.size(); ++s)
+    if (frets[s] >= 0) places.push_back({static_cast<int>(s), frets[s]});
+  return fretsText(places, static_cast<int>(frets.size()));
+}
+
+}  // namespace ear
+
 namespace ear::sheet {
 namespace {
 
 constexpr Seconds kEarly{0.08};  // before a bar line, by which a chord is still that bar's
 
-/// Whether a chord may be written down for somebody to play.
-bool isSettledChord(const ShownChord& c) {
-  return c.origin != Origin::measured || c.certainty >= kLikely;
-}
-
 SheetChord written(const ShownChord& c, const Setting& s, const GuitarPart* part) {
   if (!c.chord) return {0.0, "none", "", false, true};
-  if (!isSettledChord(c)) return {0.0, "?", "", true};
+  if (!isSettled(c)) return {0.0, "?", "", true};
   return {0.0, s.chordName(*c.chord), s.shapeName(*c.chord, part)};
 }
 
@@ -106,7 +112,7 @@ void addBoxes(Sheet& sheet, const Setting& s) {
   };
   std::map<std::string, Heard> heard;
   for (const ShownChord& c : s.chords)
-    if (c.chord && isSettledChord(c)) {
+    if (c.chord && isSettled(c)) {
       Heard& h = heard.try_emplace(s.chordName(*c.chord), Heard{*c.chord, 0.0}).first->second;
       h.seconds += c.span.length().value;
     }

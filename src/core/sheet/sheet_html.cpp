@@ -5,7 +5,6 @@
 #include "core/base/text.h"
 #include "core/engraving/tab_text.h"
 #include "core/sheet/sheet.h"
-#include "core/theory/fingering.h"
 
 namespace ear {
 namespace {
@@ -98,12 +97,7 @@ struct Setter {
   }
   void operator()(const SheetBoxes& b) const {
     std::vector<std::vector<std::string>> rows;
-    for (const auto& box : b.boxes) {
-      std::vector<FretPosition> places;
-      for (std::size_t s = 0; s < box.frets.size(); ++s)
-        if (box.frets[s] >= 0) places.push_back({static_cast<int>(s), box.frets[s]});
-      rows.push_back({box.sounding, box.shape, fretsText(places, static_cast<int>(box.frets.size()))});
-    }
+    for (const auto& box : b.boxes) rows.push_back({box.sounding, box.shape, box.text()});
     setTable(out,
              {"Sounding", "Shape", b.capo > 0 ? "Frets from the capo, low string first" : "Frets, low string first"},
              rows);

@@ -77,7 +77,7 @@ SheetPhrase written(const Phrase& p, const Setting& s) {
   if (plainRepeat) phrase.score = TabScore{}, phrase.bars.clear(), phrase.barTimes.clear();
   std::string last;
   for (const auto& [at, c] : engraved.chords) {
-    const bool known = c.origin != Origin::measured || c.certainty >= kLikely;
+    const bool known = isSettled(c);
     std::string name = known ? s.chordName(*c.chord) : "?";
     if (const std::string shape = known ? s.shapeName(*c.chord, part) : ""; !shape.empty()) name += " (" + shape + ")";
     if (name != last && !plainRepeat) phrase.chords.emplace_back(at, name);

@@ -5,7 +5,6 @@
 #include "core/base/text.h"
 #include "core/engraving/tab_text.h"
 #include "core/sheet/sheet.h"
-#include "core/theory/fingering.h"
 
 namespace ear {
 namespace {
@@ -83,21 +82,16 @@ struct Setter {
           chords += (chords.empty() ? "" : " ") + c.sounding;
           if (!c.shape.empty()) chords += " (" + c.shape + ")";
         }
-        rows.back().push_back("| " + (chords.empty() ? "%" : chords));
+        rows.back().push_back("| " + (chords.empty() ? "-" : chords));
       }
       for (auto& row : rows) row.emplace_back("|"), row.insert(row.begin(), " ");
       setRows(out, rows);
     }
-    out << "  %  the bar before once more\n";
+    out << "  -  the chord goes on\n";
   }
   void operator()(const SheetBoxes& b) const {
     std::vector<std::vector<std::string>> rows;
-    for (const auto& box : b.boxes) {
-      std::vector<FretPosition> places;
-      for (std::size_t s = 0; s < box.frets.size(); ++s)
-        if (box.frets[s] >= 0) places.push_back({static_cast<int>(s), box.frets[s]});
-      rows.push_back({box.sounding, box.shape, fretsText(places, static_cast<int>(box.frets.size()))});
-    }
+    for (const auto& box : b.boxes) rows.push_back({box.sounding, box.shape, box.text()});
     setRows(out, rows);
     out << (b.capo > 0 ? "  Low string first, frets counted from the capo.\n" : "  Low string first.\n");
   }

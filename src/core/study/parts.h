@@ -82,6 +82,10 @@ struct ShownChord {
   double certainty = 0.0;
   double kindCertainty = 0.0;  ///< of its kind apart from its root; 0 where nothing tells it
 };
+/// Whether it may be written down for somebody to play: decided, or at least likely.
+inline bool isSettled(const ShownChord& c) {
+  return c.origin != Origin::measured || c.certainty >= kLikely;
+}
 std::vector<ShownChord> chordsOf(const Take& take, const Findings* findings);
 
 /// Says what a stretch's chord is; decisions it covers are replaced, others are cut to make room.
