@@ -8,7 +8,8 @@ namespace {
 
 using G = CommandGroup;
 constexpr bool kSwitches = true, kGap = true;
-constexpr auto kNo = Needs::nothing, kStudy = Needs::study, kSound = Needs::sound, kPassage = Needs::passage;
+constexpr auto kNo = Needs::nothing, kStudy = Needs::study, kSound = Needs::sound, kPassage = Needs::passage,
+               kLesson = Needs::lesson;
 
 // clang-format off: a table is read by its columns
 constexpr CommandRow kRows[] = {
@@ -23,6 +24,13 @@ constexpr CommandRow kRows[] = {
     {G::study, "save-as", QT_TRANSLATE_NOOP("Commands", "Save as …"), "Ctrl+Shift+S", kStudy},
     {G::study, "sheet", QT_TRANSLATE_NOOP("Commands", "Sheet …"), "Ctrl+P", kStudy,
      QT_TRANSLATE_NOOP("Commands", "What the student gets, on paper or as PDF"), false, kGap},
+    {G::lesson, "lesson", QT_TRANSLATE_NOOP("Commands", "Give the lesson"), "F9", kStudy,
+     QT_TRANSLATE_NOOP("Commands", "The whole screen, step by step, in large type; and the plan of its steps")},
+    {G::lesson, "lesson-go", QT_TRANSLATE_NOOP("Commands", "Play what the step is about"), "Return", kLesson,
+     QT_TRANSLATE_NOOP("Commands", "In the lesson: loop it, climb, join, or the next string; once more stops"), false,
+     kGap},
+    {G::lesson, "lesson-on", QT_TRANSLATE_NOOP("Commands", "The step is done: on to the next"), "PgDown", kLesson},
+    {G::lesson, "lesson-back", QT_TRANSLATE_NOOP("Commands", "Back to the step before"), "PgUp", kLesson},
     {G::study, "export", QT_TRANSLATE_NOOP("Commands", "Files for other programs …"), "Ctrl+Alt+E", kStudy,
      QT_TRANSLATE_NOOP("Commands", "MusicXML, MIDI, LilyPond, JAMS, ChordPro, labels and tables")},
     {G::study, "import", QT_TRANSLATE_NOOP("Commands", "Tab from another program …"), "", kStudy,
@@ -248,13 +256,14 @@ std::span<const CommandRow> commandRows() {
 
 QString groupTitle(CommandGroup group) {
   static constexpr const char* kTitles[] = {
-      QT_TRANSLATE_NOOP("Commands", "&Study"),        QT_TRANSLATE_NOOP("Commands", "&Edit"),
-      QT_TRANSLATE_NOOP("Commands", "&Play"),         QT_TRANSLATE_NOOP("Commands", "P&assage"),
-      QT_TRANSLATE_NOOP("Commands", "Its edges"),     QT_TRANSLATE_NOOP("Commands", "P&hrase"),
-      QT_TRANSLATE_NOOP("Commands", "Its notes"),     QT_TRANSLATE_NOOP("Commands", "&Listen"),
-      QT_TRANSLATE_NOOP("Commands", "&Guitar"),       QT_TRANSLATE_NOOP("Commands", "&Time"),
-      QT_TRANSLATE_NOOP("Commands", "&View"),         QT_TRANSLATE_NOOP("Commands", "Drawer"),
-      QT_TRANSLATE_NOOP("Commands", "Light or dark"), QT_TRANSLATE_NOOP("Commands", "&Help")};
+      QT_TRANSLATE_NOOP("Commands", "&Study"),   QT_TRANSLATE_NOOP("Commands", "Lesson"),
+      QT_TRANSLATE_NOOP("Commands", "&Edit"),    QT_TRANSLATE_NOOP("Commands", "&Play"),
+      QT_TRANSLATE_NOOP("Commands", "P&assage"), QT_TRANSLATE_NOOP("Commands", "Its edges"),
+      QT_TRANSLATE_NOOP("Commands", "P&hrase"),  QT_TRANSLATE_NOOP("Commands", "Its notes"),
+      QT_TRANSLATE_NOOP("Commands", "&Listen"),  QT_TRANSLATE_NOOP("Commands", "&Guitar"),
+      QT_TRANSLATE_NOOP("Commands", "&Time"),    QT_TRANSLATE_NOOP("Commands", "&View"),
+      QT_TRANSLATE_NOOP("Commands", "Drawer"),   QT_TRANSLATE_NOOP("Commands", "Light or dark"),
+      QT_TRANSLATE_NOOP("Commands", "&Help")};
   return QCoreApplication::translate("Commands", kTitles[static_cast<int>(group)]);
 }
 

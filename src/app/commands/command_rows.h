@@ -6,9 +6,10 @@
 
 namespace ear {
 
-/// The menus, by what the hands do. Edges, notes, drawer and look are menus within another.
+/// The menus, by what the hands do. The lesson, edges, notes, drawer and look are menus within another.
 enum class CommandGroup {
   study,
+  lesson,
   edit,
   play,
   passage,
@@ -25,7 +26,7 @@ enum class CommandGroup {
 };
 
 /// What has to be there for a command to be of use.
-enum class Needs { nothing, study, sound, passage };
+enum class Needs { nothing, study, sound, passage, lesson };
 
 /// A command of the desk. Its id never changes, since the keys and pedals that users gave it are kept under it.
 struct CommandRow {

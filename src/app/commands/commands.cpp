@@ -12,6 +12,8 @@ namespace {
 /// The menu that a menu stands in, where it is not one of the bar's.
 std::optional<CommandGroup> within(CommandGroup group) {
   switch (group) {
+    case CommandGroup::lesson:
+      return CommandGroup::study;
     case CommandGroup::edges:
       return CommandGroup::passage;
     case CommandGroup::notes:
@@ -33,6 +35,7 @@ Commands::Commands(QObject* parent) : QObject(parent) {
     action->setShortcut(QKeySequence(QString::fromLatin1(row.key), QKeySequence::PortableText));
     if (row.tip != nullptr) action->setToolTip(QCoreApplication::translate("Commands", row.tip));
     action->setCheckable(row.switches);
+    action->setEnabled(row.needs != Needs::lesson);
     actions_[row.id] = action;
   }
 }
@@ -74,9 +77,15 @@ void Commands::insert(QMenu* menu, const QString& before) {
 
 void Commands::allow(bool study, bool sound, bool passage) {
   for (const CommandRow& row : commandRows())
-    actions_.at(row.id)->setEnabled(row.needs == Needs::nothing || (row.needs == Needs::study   ? study
-                                                                    : row.needs == Needs::sound ? sound
-                                                                                                : sound && passage));
+    if (row.needs != Needs::lesson)
+      actions_.at(row.id)->setEnabled(row.needs == Needs::nothing || (row.needs == Needs::study   ? study
+                                                                      : row.needs == Needs::sound ? sound
+                                                                                                  : sound && passage));
+}
+
+void Commands::allowLesson(bool on) {
+  for (const CommandRow& row : commandRows())
+    if (row.needs == Needs::lesson) actions_.at(row.id)->setEnabled(on);
 }
 
 }  // namespace ear

@@ -32,6 +32,8 @@ class Commands : public QObject {
 
   /// Switches commands on and off by what is there; who knows better does so afterwards.
   void allow(bool study, bool sound, bool passage);
+  /// Those that work only while a lesson is given; their keys are the desk's own else.
+  void allowLesson(bool on);
 
  private:
   QMenu* menuOf(CommandGroup group, QMenuBar* bar);

@@ -33,6 +33,7 @@
 #include "app/keys/command_finder.h"
 #include "app/keys/key_map.h"
 #include "app/keys/key_window.h"
+#include "app/lesson/lesson_view.h"
 #include "app/neck/neck_view.h"
 #include "app/phrasebench/midi_window.h"
 #include "app/phrasebench/phrase_bench.h"
@@ -100,6 +101,10 @@ void DeskWindow::bindStudyCommands() {
   commands_->bind("save", [this] { keeper_->save(); });
   commands_->bind("save-as", [this] { keeper_->saveAs(); });
   commands_->bind("sheet", [this] { openSheet(); });
+  commands_->bind("lesson", [this] { showLesson(!lesson_->isVisible()); });
+  commands_->bind("lesson-go", [this] { bench_->lesson().go(); });
+  commands_->bind("lesson-on", [this] { bench_->lesson().stepBy(1); });
+  commands_->bind("lesson-back", [this] { bench_->lesson().stepBy(-1); });
   commands_->bind("practice-files", [this] { openPracticeFiles(); });
   commands_->bind("export", [this] { openExport(); });
   commands_->bind("import", [this] { openImport(); });

@@ -32,6 +32,7 @@
 #include "app/drawer/time_page.h"
 #include "app/form/jump_window.h"
 #include "app/keys/key_map.h"
+#include "app/lesson/lesson_view.h"
 #include "app/map/map_view.h"
 #include "app/neck/neck_view.h"
 #include "app/phrasebench/entry_line.h"
@@ -146,6 +147,9 @@ void DeskWindow::layOut() {
   column->addWidget(deck_);
   bigDeck_ = new BigDeck(*bench_, ground);
   bigDeck_->hide();
+  lesson_ = new LessonView(*bench_, ground);
+  lesson_->hide();
+  connect(lesson_, &LessonView::leaveWanted, this, [this] { showLesson(false); });
   setCentralWidget(ground);
   setMinimumSize(1180, 640);
 }
@@ -155,6 +159,7 @@ void DeskWindow::showStudy() {
   const bool study = bench_->take() != nullptr;
   start_->setVisible(!study);
   for (QWidget* w : std::initializer_list<QWidget*>{brief_, middle_, deck_}) w->setVisible(study);
+  if (!study) showLesson(false);
   const bool neck = (*commands_)["neck"]->isChecked();
   neck_->setVisible(study && neck);
   if (study && !hadStudy_) {
@@ -174,9 +179,27 @@ void DeskWindow::showBigDeck(bool on) {
   bigDeck_->raise();
 }
 
+void DeskWindow::showLesson(bool on, bool fullScreen) {
+  on = on && bench_->take() != nullptr;
+  if (on == lesson_->isVisibleTo(this)) return;
+  if (on && fullScreen && !isFullScreen()) {
+    filledScreen_ = true;
+    setWindowState(windowState() | Qt::WindowFullScreen);
+  }
+  if (!on) {
+    bench_->lesson().end();
+    if (std::exchange(filledScreen_, false)) setWindowState(windowState() & ~Qt::WindowFullScreen);
+  }
+  lesson_->setGeometry(centralWidget()->rect());
+  lesson_->setVisible(on);
+  lesson_->raise();
+  commands_->allowLesson(on);
+  if (!on) closeUp_->setFocus();
+}
+
 void DeskWindow::resizeEvent(QResizeEvent* event) {
   QMainWindow::resizeEvent(event);
-  bigDeck_->setGeometry(centralWidget()->rect());
+  for (QWidget* over : std::initializer_list<QWidget*>{bigDeck_, lesson_}) over->setGeometry(centralWidget()->rect());
 }
 
 /// Without a pedal the simulated one stands in.

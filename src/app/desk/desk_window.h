@@ -33,6 +33,7 @@ class EarsWindow;
 class FreezeWindow;
 class CompareWindow;
 class BigDeck;
+class LessonView;
 class KeyMap;
 class KeyWindow;
 class Pedal;
@@ -78,6 +79,9 @@ class DeskWindow : public QMainWindow {
   KeyMap& keys() { return *keys_; }
   const Commands& commands() const { return *commands_; }
   void showBigDeck(bool on);
+  /// @param fullScreen  the window takes the whole screen while it is on
+  void showLesson(bool on, bool fullScreen = true);
+  LessonView& lesson() { return *lesson_; }
   /// Asks for a word for the playhead's place.
   void markSpot();
   NeckView& neck() { return *neck_; }
@@ -114,6 +118,8 @@ class DeskWindow : public QMainWindow {
   KeyMap* keys_;
   Commands* commands_;
   BigDeck* bigDeck_ = nullptr;
+  LessonView* lesson_ = nullptr;
+  bool filledScreen_ = false;  // for the lesson
   StudyLine* line_;
   StartView* start_;
   QSplitter *middle_, *sound_;

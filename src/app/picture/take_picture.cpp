@@ -17,6 +17,7 @@
 #include "app/hear/compare_window.h"
 #include "app/hear/freeze_window.h"
 #include "app/keys/key_window.h"
+#include "app/lesson/lesson_view.h"
 #include "app/phrasebench/phrase_bench.h"
 #include "app/phrasebench/refinger_window.h"
 #include "app/practicefiles/practice_files_window.h"
@@ -100,6 +101,21 @@ QPixmap pictureOf(DeskWindow& window, const QString& view) {
   if (view == "ears") return window.openEars()->grab();
   if (view == "big-deck") {
     window.showBigDeck(true);
+    return window.grab();
+  }
+  if (view == "lesson" || view == "lesson-plan") {
+    LessonKeeper& lesson = window.bench().lesson();
+    if (lesson.plan() == nullptr) lesson.make(LessonOrder::joined);
+    window.showLesson(true, false);
+    if (view == "lesson") {  // within the second phrase, after a quarter of an hour
+      const auto clock = lesson.clock;
+      for (int step = 0; step < 8; ++step) lesson.stepBy(1);
+      lesson.clock = [clock] { return clock() + Seconds(16 * 60.0); };
+      lesson.goTo(lesson.step()->id);
+      if (const auto span = lesson.spanOf(*lesson.step()))
+        window.bench().transport().seek(span->start + span->length() * 0.4);
+    }
+    QApplication::processEvents();
     return window.grab();
   }
   if (view == "naming") return window.openNaming()->grab();

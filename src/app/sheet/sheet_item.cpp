@@ -20,7 +20,7 @@ SheetItem headingItem(const std::string& words, const SheetStyle& style, double 
   const double line = style.of(1.6);
   return {line + QFontMetricsF(font).height() + style.of(0.8),
           [=](QPainter& p, double top) {
-            const Theme& t = Theme::paper();
+            const Theme& t = style.theme;
             p.setPen(QPen(t.hairline, style.of(0.2)));
             p.drawLine(QPointF(0, top), QPointF(width, top));
             p.setFont(font);
@@ -61,7 +61,7 @@ void addRow(std::vector<SheetItem>& items, const std::vector<std::string>& cells
     high = std::max(high, heightOf(text(cells[c]), font, wide[c] - style.of(2)));
   items.push_back({high + style.of(1.1),
                    [=](QPainter& p, double top) {
-                     const Theme& t = Theme::paper();
+                     const Theme& t = style.theme;
                      double left = 0;
                      p.setFont(font);
                      for (std::size_t c = 0; c < cells.size(); left += wide[c++]) {
@@ -83,7 +83,7 @@ struct Setter {
   void operator()(const SheetHeading& b) const { items.push_back(headingItem(b.text, style, width)); }
   void operator()(const SheetWords& b) const {
     using Tone = SheetWords::Tone;
-    const Theme& t = Theme::paper();
+    const Theme& t = style.theme;
     const bool soft = b.tone == Tone::soft;
     items.push_back(wordsItem(text(b.text), soft ? style.small() : style.body(),
                               soft                      ? t.softInk
@@ -101,7 +101,7 @@ struct Setter {
       items[items.size() - b.rows.size()].staysWithNext = items[items.size() - 2].staysWithNext = true;
   }
   void operator()(const SheetPassage& b) const {
-    items.push_back(wordsItem(text(b.name) + ": " + text(b.about), style.body(), Theme::paper().ink, width));
+    items.push_back(wordsItem(text(b.name) + ": " + text(b.about), style.body(), style.theme.ink, width));
     items.back().before = style.of(2);
     if (b.typed.empty()) return;
     items.back().staysWithNext = true;
@@ -112,9 +112,9 @@ struct Setter {
     for (const QString& line : lines) widest = std::max(widest, QFontMetricsF(font).horizontalAdvance(line));
     if (widest > width) font.setPixelSize(std::max(1, static_cast<int>(font.pixelSize() * width / widest)));
     const double high = QFontMetricsF(font).height();
-    items.push_back({high * static_cast<double>(lines.size()), [=](QPainter& p, double top) {
+    items.push_back({high * static_cast<double>(lines.size()), [=, ink = style.theme.ink](QPainter& p, double top) {
                        p.setFont(font);
-                       p.setPen(Theme::paper().ink);
+                       p.setPen(ink);
                        for (qsizetype i = 0; i < lines.size(); ++i)
                          p.drawText(QPointF(0, top + high * (static_cast<double>(i) + 0.8)), lines[i]);
                      }});
@@ -135,8 +135,14 @@ SheetItem wordsItem(const QString& words, const QFont& font, const QColor& ink, 
           }};
 }
 
+std::vector<SheetItem> itemsOf(const SheetBlock& block, const SheetStyle& style, double width) {
+  std::vector<SheetItem> items;
+  std::visit(Setter{items, style, width}, block);
+  return items;
+}
+
 std::vector<SheetItem> itemsOf(const Sheet& sheet, const SheetStyle& style, double width) {
-  const Theme& t = Theme::paper();
+  const Theme& t = style.theme;
   std::vector<SheetItem> items{wordsItem(text(sheet.title), style.title(), t.ink, width),
                                wordsItem(text(sheet.recording), style.body(), t.softInk, width)};
   items.front().staysWithNext = true;

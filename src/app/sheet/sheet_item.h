@@ -22,6 +22,8 @@ struct SheetItem {
 /// @param width  of the text
 std::vector<SheetItem> itemsOf(const Sheet& sheet, const SheetStyle& style, double width);
 
+std::vector<SheetItem> itemsOf(const SheetBlock& block, const SheetStyle& style, double width);
+
 // Those that are pictures.
 std::vector<SheetItem> itemsOf(const SheetTuning& block, const SheetStyle& style, double width);
 std::vector<SheetItem> itemsOf(const SheetChart& block, const SheetStyle& style, double width);

@@ -20,7 +20,7 @@ double thickness(std::size_t string, std::size_t count, const SheetStyle& style)
 }
 
 void paintTuning(QPainter& p, const SheetTuning& b, const SheetStyle& style, double top) {
-  const Theme& t = Theme::paper();
+  const Theme& t = style.theme;
   // Without a capo a short piece of the neck tells which string is which.
   const double row = style.of(5.2), neck = style.of(30), end = neck + style.of(b.capo > 0 ? 70 : 26);
   const auto count = b.strings.size();
@@ -76,7 +76,7 @@ double widestChord(const SheetChart::Bar& bar, const SheetStyle& style) {
 
 void paintBars(QPainter& p, const std::vector<SheetChart::Bar>& bars, double wide, double high, const SheetStyle& style,
                double top) {
-  const Theme& t = Theme::paper();
+  const Theme& t = style.theme;
   const double room = high - style.of(1.2);
   for (std::size_t i = 0; i < bars.size(); ++i) {
     const QRectF cell(static_cast<double>(i) * wide, top, wide, room);
@@ -120,7 +120,7 @@ constexpr int kBoxFrets = 4;
 
 /// A grip lying as in tab: the highest string on top.
 void paintBox(QPainter& p, const SheetBoxes::Box& b, const SheetStyle& style, double left, double top) {
-  const Theme& t = Theme::paper();
+  const Theme& t = style.theme;
   const auto count = b.frets.size();
   p.setFont(style.name());
   p.setPen(t.ink);
@@ -211,7 +211,7 @@ std::vector<SheetItem> itemsOf(const SheetChart& block, const SheetStyle& style,
     const QString letter = text(s.letter), name = text(s.name);
     items.push_back({style.of(6.2),
                      [=](QPainter& p, double top) {
-                       const Theme& t = Theme::paper();
+                       const Theme& t = style.theme;
                        double x = 0;
                        const auto word = [&](const QString& words, const QFont& font, const QColor& ink) {
                          if (words.isEmpty()) return;
@@ -254,7 +254,7 @@ std::vector<SheetItem> itemsOf(const SheetBoxes& block, const SheetStyle& style,
   }
   if (block.capo > 0) {
     items.push_back(
-        wordsItem(QObject::tr("Frets are counted from the capo."), style.small(), Theme::paper().softInk, width));
+        wordsItem(QObject::tr("Frets are counted from the capo."), style.small(), style.theme.softInk, width));
     items[items.size() - 2].staysWithNext = true;
   }
   return items;

@@ -18,9 +18,10 @@ constexpr double mm(double length) {
   return length * kPerMm;
 }
 
-/// Sizes of a sheet: one number makes all of it larger.
+/// Sizes and colours of a sheet: one number makes all of it larger.
 struct SheetStyle {
   double scale = 1.0;
+  Theme theme = Theme::paper();  ///< or the screen's, where a lesson is given from it
 
   double of(double millimetres) const { return mm(millimetres) * scale; }
   double gap() const { return of(2.45); }  ///< between two strings of a tab

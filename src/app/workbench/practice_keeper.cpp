@@ -84,7 +84,7 @@ void PracticeKeeper::startLadder() {
   start(Kind::ladder, ladder(*passage, settings_.ladder, breathAfter(passage->end)), *passage);
 }
 
-void PracticeKeeper::startChain(std::vector<TimeSpan> phrases) {
+void PracticeKeeper::startChain(std::vector<TimeSpan> phrases, bool lastLink) {
   if (!bench_.transport().hasSound() || phrases.size() < 2) {
     bench_.say(tr("A chain needs two phrases or more: keep them with K, and mark them in the list."));
     return;
@@ -92,6 +92,12 @@ void PracticeKeeper::startChain(std::vector<TimeSpan> phrases) {
   TimeSpan all = phrases.front();
   for (const TimeSpan& p : phrases) all = {std::min(all.start, p.start), std::max(all.end, p.end)};
   Chain made = chain(phrases, settings_.times, breathAfter(phrases.back().end));
+  if (lastLink) {
+    const auto first = std::find(made.linkOf.begin(), made.linkOf.end(), made.links.size() - 1) - made.linkOf.begin();
+    made.turns.erase(made.turns.begin(), made.turns.begin() + first);
+    made.linkOf.assign(made.turns.size(), 0);
+    made.links = {made.links.back()};
+  }
   if (made.turns.size() > Sequence::kMostSegments) {
     bench_.say(tr("That chain is too long: take fewer phrases, or play each link less often."));
     return;

@@ -33,8 +33,9 @@ class PracticeKeeper : public QObject {
 
   /// Each ends what runs, and starts to play. They say so when there is nothing to play.
   void startLadder();
-  /// @param phrases  in the order of playing
-  void startChain(std::vector<TimeSpan> phrases);
+  /// @param phrases   in the order of playing
+  /// @param lastLink  all of them joined, without the links that lead there
+  void startChain(std::vector<TimeSpan> phrases, bool lastLink = false);
   void startAnswer();
   void stop();
   bool running() const { return kind_.has_value(); }

@@ -18,6 +18,7 @@ Workbench::Workbench(std::unique_ptr<AudioOutput> output, QObject* parent)
       phrases_(new PhraseKeeper(*this)),
       phraseEar_(new PhraseEar(*this)),
       written_(new WrittenVoice(*this)),
+      lesson_(new LessonKeeper(*this)),
       guard_(new ListeningGuard(*this)) {
   connect(&session_, &Session::documentChanged, this, [this] { voice_.tuneDrone(); });
   connect(&transport_, &Transport::changed, this, [this] { voice_.tuneDrone(); });

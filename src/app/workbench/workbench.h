@@ -8,6 +8,7 @@
 #include "app/workbench/chord_keeper.h"
 #include "app/workbench/ear_keeper.h"
 #include "app/workbench/form_keeper.h"
+#include "app/workbench/lesson_keeper.h"
 #include "app/workbench/listening_guard.h"
 #include "app/workbench/phrase_ear.h"
 #include "app/workbench/phrase_keeper.h"
@@ -61,6 +62,8 @@ class Workbench : public QObject {
   PhraseEar& phraseEar() { return *phraseEar_; }
   const PhraseEar& phraseEar() const { return *phraseEar_; }
   WrittenVoice& written() { return *written_; }
+  /// The plan of the lesson, and giving it.
+  LessonKeeper& lesson() { return *lesson_; }
   /// The account of what the ears get.
   ListeningGuard& guard() { return *guard_; }
   /// Notes and chords to compare with.
@@ -88,6 +91,7 @@ class Workbench : public QObject {
   PhraseKeeper* phrases_;
   PhraseEar* phraseEar_;
   WrittenVoice* written_;
+  LessonKeeper* lesson_;
   ListeningGuard* guard_;
 };
 

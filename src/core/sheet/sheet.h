@@ -135,6 +135,10 @@ struct SheetSource {
 /// A study's sheet for one take. What is open is said as open: no guess tells anybody how to tune or what to play.
 Sheet layOutSheet(const SheetSource& source, const SheetChoice& choice = {});
 
+/// What of the sheet belongs to a step of the lesson: how to tune; the chords of a section and their grips; the tab of
+/// a phrase, that of its original where it is a whole repeat. Empty for steps that need none.
+std::vector<SheetBlock> stepBlocks(const SheetSource& source, const LessonStep& step, const std::string& level);
+
 /// The sheet as UTF-8 text, lines of at most 78 characters but for what was typed; tab lines up in any fixed-width
 /// face.
 std::string sheetText(const Sheet& sheet);

@@ -9,7 +9,12 @@
 namespace ear {
 namespace {
 constexpr std::size_t kMostSteps = 500;
+
+/// What no undo takes back.
+void takeWhatHappened(Study& study, const Study& from) {
+  study.log = from.log, study.ear = from.ear, study.revisions = from.revisions, study.lessons = from.lessons;
 }
+}  // namespace
 
 Document::Document(Study study, Measurements measurements)
     : study_(std::move(study)), measurements_(std::move(measurements)) {
@@ -39,7 +44,8 @@ Changed differences(const Study& a, const Study& b) {
   note(a.phrases != b.phrases, Changed::phrases);
   note(a.questions != b.questions, Changed::questions);
   note(a.notes != b.notes, Changed::notes);
-  note(a.log != b.log || a.revisions != b.revisions, Changed::log);
+  note(a.plans != b.plans, Changed::plans);
+  note(a.log != b.log || a.revisions != b.revisions || a.lessons != b.lessons, Changed::log);
   note(a.ear != b.ear, Changed::ear);
   note(a.audioForStudents != b.audioForStudents, Changed::title);
   return all;
@@ -94,7 +100,7 @@ void Document::record(const std::function<void(Study&)>& event) {
   auto next = after([&](Study& s) {
     Study happened = s;
     event(happened);
-    s.log = happened.log, s.ear = happened.ear, s.revisions = happened.revisions;
+    takeWhatHappened(s, happened);
   });
   if (!next) return;
   const Changed what = differences(study_, *next);
@@ -104,7 +110,7 @@ void Document::record(const std::function<void(Study&)>& event) {
 }
 
 void Document::turnTo(Study state) {
-  state.log = study_.log, state.ear = study_.ear, state.revisions = study_.revisions;
+  takeWhatHappened(state, study_);
   tidy(state);  // of facts settled meanwhile; here once, not in each of hundreds of steps
   const Changed what = differences(study_, state);
   study_ = std::move(state);

@@ -40,7 +40,8 @@ enum class Changed : unsigned {
   history = 1U << 15,  ///< what can be undone, or that there is something to save
   phrases = 1U << 16,
   questions = 1U << 17,
-  everything = (1U << 18) - 1,
+  plans = 1U << 18,  ///< of lessons
+  everything = (1U << 19) - 1,
 };
 constexpr Changed operator|(Changed a, Changed b) {
   return static_cast<Changed>(static_cast<unsigned>(a) | static_cast<unsigned>(b));
@@ -80,8 +81,8 @@ class Document {
   /// undo. Refused like an edit. @pre what holds for the present study holds for every step
   void settle(const std::function<void(Study&)>& fact);
 
-  /// Adds to what has happened: the log, the sheets handed out and the account of the ear, which no undo takes back.
-  /// Refused like an edit.
+  /// Adds to what has happened: the log, lessons given, sheets handed out and the account of the ear, which no undo
+  /// takes back. Refused like an edit.
   void record(const std::function<void(Study&)>& event);
 
   bool canUndo() const { return !past_.empty(); }

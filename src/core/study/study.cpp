@@ -42,6 +42,10 @@ const Phrase* Study::phrase(const std::string& id) const {
 Phrase* Study::phrase(const std::string& id) {
   return changeById(phrases, id);
 }
+const LessonPlan* Study::plan(const std::string& id) const {
+  const auto found = std::find_if(plans.begin(), plans.end(), [&](const LessonPlan& p) { return p.take == id; });
+  return found == plans.end() ? nullptr : &*found;
+}
 
 std::string freshId(const Study& study, const std::string& prefix) {
   for (int n = 1;; ++n) {

@@ -13,6 +13,7 @@
 #include "core/phrase/phrase.h"
 #include "core/settings/isolation.h"
 #include "core/study/evidence.h"
+#include "core/study/lesson.h"
 #include "core/theory/chord.h"
 #include "core/theory/key.h"
 #include "core/theory/rhythm_values.h"
@@ -241,6 +242,8 @@ struct Study {
   Shared<std::vector<LessonNote>> notes{};         ///< rising in time for each take
   Shared<std::vector<PracticeEntry>> log{};        ///< oldest first
   Shared<std::vector<SheetRevision>> revisions{};  ///< oldest first
+  Pieces<LessonPlan> plans{};                      ///< at most one for each take
+  Shared<std::vector<LessonGiven>> lessons{};      ///< oldest first
   EarTally ear{};
   bool audioForStudents = false;  ///< somebody said that parts of its recordings may be given to students
   bool operator==(const Study&) const = default;
@@ -253,6 +256,8 @@ struct Study {
   const Passage* passage(const std::string& id) const;
   Phrase* phrase(const std::string& id);
   const Phrase* phrase(const std::string& id) const;
+  /// The plan of the lesson on a take.
+  const LessonPlan* plan(const std::string& take) const;
 };
 
 /// An id that no take, part, passage, phrase or question of the study has.

@@ -4,6 +4,7 @@
 #include "core/base/text.h"
 #include "core/study/findings_json.h"
 #include "core/study/json_values.h"
+#include "core/study/lesson_json.h"
 #include "core/study/parts.h"
 #include "core/study/passages_json.h"
 #include "core/study/phrases_json.h"
@@ -281,6 +282,8 @@ Json studyToJson(const Study& study, const Measurements& measurements, const std
   for (const auto& n : *study.notes) root["notes"].push_back(noteToJson(n));
   for (const auto& r : *study.revisions)
     root["revisions"].push_back({{"number", r.number}, {"when", r.when}, {"take", r.take}, {"text", r.text}});
+  for (const auto& plan : study.plans) root["lesson_plans"].push_back(planToJson(plan));
+  for (const auto& given : *study.lessons) root["lessons"].push_back(givenToJson(given));
   for (const auto& e : *study.log) root["log"].push_back(entryToJson(e));
   return root;
 }
@@ -317,6 +320,10 @@ void studyFromJson(const Json& root, const std::filesystem::path& folder, Study&
   study.audioForStudents = root.value("audio_for_students", false);
   if (root.contains("notes"))
     for (const auto& json : root.at("notes")) study.notes.change().push_back(noteFrom(json));
+  if (root.contains("lesson_plans"))
+    for (const auto& json : root.at("lesson_plans")) study.plans.push_back(planFrom(json));
+  if (root.contains("lessons"))
+    for (const auto& json : root.at("lessons")) study.lessons.change().push_back(givenFrom(json));
   if (root.contains("revisions"))
     for (const auto& json : root.at("revisions"))
       study.revisions.change().push_back({wholeAt(json, "number"), json.at("when").get<std::string>(),

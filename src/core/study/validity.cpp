@@ -232,6 +232,17 @@ void check(const PracticeEntry& e) {
           "a line of the log would make no sense");
 }
 
+void check(const LessonPlan& plan) {
+  require(inTime(plan.target), "a lesson would be longer than any recording");
+  require(plan.steps.size() <= Limits::kMostLessonSteps, "a lesson would have over 500 steps");
+  std::set<int> ids;
+  for (const LessonStep& s : plan.steps) {
+    require(s.id > 0 && ids.insert(s.id).second, "two steps of a lesson would have one number");
+    require(inTime(s.planned), "a step of a lesson would be longer than any recording");
+    require(within(s.speed, Limits::kLeastSpeed, Limits::kMostSpeed), "a step of a lesson would have no speed");
+  }
+}
+
 /// @param known  see faultOf
 void checkAll(const Study& study, const Study& known) {
   std::set<std::string_view> ids;
@@ -261,6 +272,15 @@ void checkAll(const Study& study, const Study& known) {
   if (!study.revisions.isSame(known.revisions))
     for (const auto& r : *study.revisions)
       require(within(r.number, 1, Limits::kMostCount), "a sheet would have no number");
+  std::set<std::string_view> planned;
+  for (const auto& plan : study.plans) {
+    hasTake(plan.take);
+    require(planned.insert(plan.take).second, "a take would have two plans of its lesson");
+  }
+  for (std::size_t i = 0; i < study.plans.size(); ++i)
+    if (!study.plans.isSame(i, known.plans)) check(study.plans[i]);
+  for (const auto& given : *study.lessons)
+    require(inTime(given.lasted), "a lesson would have lasted longer than any recording");
   if (!study.log.isSame(known.log))
     for (const auto& e : *study.log) check(e);
   require(within(study.ear.guesses, 0, Limits::kMostCount) && within(study.ear.hits, 0, study.ear.guesses),
@@ -335,6 +355,20 @@ void tidy(Study& study, const Study* known) {
     tidyEach(study.revisions, [](SheetRevision& r) {
       tidyText(r.when, Limits::kLongestName);
       tidyText(r.text, Limits::kLongestText);
+    });
+  study.plans.changeEach(
+      [](LessonPlan& plan) {
+        tidyText(plan.level, Limits::kLongestName);
+        for (LessonStep& s : plan.steps) {
+          tidyText(s.about, Limits::kLongestName);
+          tidyText(s.words, Limits::kLongestSentence);
+        }
+      },
+      &known->plans);
+  if (!study.lessons.isSame(known->lessons))
+    tidyEach(study.lessons, [](LessonGiven& given) {
+      tidyText(given.when, Limits::kLongestName);
+      for (std::string& words : given.left) tidyText(words, Limits::kLongestSentence);
     });
   if (!study.log.isSame(known->log))
     tidyEach(study.log, [](PracticeEntry& e) {

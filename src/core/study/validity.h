@@ -22,6 +22,7 @@ struct StudyLimits {
   static constexpr int kMostNotes = 20'000;  ///< of one way to play a phrase
   static constexpr int kMostLevels = 20, kMostReadings = 20;
   static constexpr int kMostVoices = 2;
+  static constexpr std::size_t kMostLessonSteps = 500;
   static constexpr Cents kMostBend{2400};
   static constexpr int kMostCount = 1'000'000'000;  ///< of guesses and repetitions
   static constexpr std::size_t kLongestName = 400, kLongestSentence = 4'000, kLongestText = 200'000;  ///< bytes
