@@ -32,6 +32,7 @@
 #include "app/drawer/time_page.h"
 #include "app/form/jump_window.h"
 #include "app/keys/key_map.h"
+#include "app/lesson/lesson_stage.h"
 #include "app/lesson/lesson_view.h"
 #include "app/map/map_view.h"
 #include "app/neck/neck_view.h"
@@ -308,8 +309,9 @@ bool DeskWindow::eventFilter(QObject* watched, QEvent* event) {
     if (static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape && widget != nullptr && widget->window() == this &&
         typesInto(watched)) {
       // From the line to the tab, and from there to the sound.
-      QWidget* back =
-          widget->parentWidget() == &phraseBench_->entry() ? static_cast<QWidget*>(&phraseBench_->tab()) : closeUp_;
+      QWidget* back = lesson_->isVisible()                               ? static_cast<QWidget*>(&lesson_->stage())
+                      : widget->parentWidget() == &phraseBench_->entry() ? static_cast<QWidget*>(&phraseBench_->tab())
+                                                                         : closeUp_;
       if (event->type() == QEvent::KeyPress) back->setFocus();
       event->accept();
       return true;

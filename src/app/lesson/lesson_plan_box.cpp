@@ -131,7 +131,8 @@ QWidget* LessonPlanBox::makeTools() {
   level_->setObjectName("lesson-level");
   level_->setAccessibleName(tr("Level that is taught"));
   level_->setToolTip(tr("Where a phrase has it; else its fullest"));
-  column->addLayout(rowOf({new QLabel(tr("It takes"), tools), target_, level_}));
+  column->addLayout(rowOf({new QLabel(tr("It takes"), tools), target_}));
+  column->addWidget(level_);
   column->addWidget(caption(tr("The step in hand"), tools));
   words_ = new QLineEdit(tools);
   words_->setObjectName("lesson-words");
@@ -296,7 +297,7 @@ void LessonPlanBox::showStep() {
   const LessonStep* step = lesson.step();
   make_->setEnabled(bench_.take() != nullptr);
   target_->setValue(plan == nullptr ? 45 : static_cast<int>(std::lround(plan->target.value / 60.0)));
-  QStringList levels{tr("fullest level")};
+  QStringList levels{tr("The fullest level of each phrase")};
   for (const Phrase* p : bench_.phrases().ofTake())
     for (std::size_t i = 1; i < p->levels->size(); ++i)
       if (const QString name = text((*p->levels)[i].name); !name.isEmpty() && !levels.contains(name)) levels << name;

@@ -15,7 +15,7 @@ namespace {
 using Kind = LessonStep::Kind;
 
 constexpr double kMargin = 28.0, kHead = 12.0;  // pixels
-constexpr double kUnitsHigh = 2350.0;          // of a stage: sets how large all of it is
+constexpr double kUnitsHigh = 2350.0;           // of a stage: sets how large all of it is
 constexpr double kLeast = 0.17, kMost = 0.5;
 constexpr double kScrolled = 0.88;
 
@@ -30,6 +30,7 @@ SheetStyle onScreen() {
 LessonStage::LessonStage(Workbench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
   setObjectName("lesson-stage");
   setAccessibleName(tr("What the step is about, in large type"));
+  setFocusPolicy(Qt::StrongFocus);
   setMinimumSize(420, 260);
   connect(&bench.lesson(), &LessonKeeper::changed, this, &LessonStage::refresh);
   bench.session().whenChanged(Changed::everything, this, &LessonStage::refresh);

@@ -17,6 +17,7 @@
 #include "app/hear/compare_window.h"
 #include "app/hear/freeze_window.h"
 #include "app/keys/key_window.h"
+#include "app/lesson/lesson_plan_box.h"
 #include "app/lesson/lesson_view.h"
 #include "app/phrasebench/phrase_bench.h"
 #include "app/phrasebench/refinger_window.h"
@@ -107,6 +108,7 @@ QPixmap pictureOf(DeskWindow& window, const QString& view) {
     LessonKeeper& lesson = window.bench().lesson();
     if (lesson.plan() == nullptr) lesson.make(LessonOrder::joined);
     window.showLesson(true, false);
+    if (view == "lesson-plan") window.lesson().planBox().showTools(true);
     if (view == "lesson") {  // within the second phrase, after a quarter of an hour
       const auto clock = lesson.clock;
       for (int step = 0; step < 8; ++step) lesson.stepBy(1);

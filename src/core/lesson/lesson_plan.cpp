@@ -123,13 +123,13 @@ std::string itemName(const LessonItem& item) {
 std::string lessonOrderName(LessonOrder order) {
   switch (order) {
     case LessonOrder::joined:
-      return "Phrase by phrase, joined as it grows";
+      return "Phrase by phrase, joined";
     case LessonOrder::wholeFirst:
-      return "All of it slowly, then each phrase";
+      return "Whole slowly, then phrases";
     case LessonOrder::sections:
-      return "Section by section with its chords";
+      return "Section by section";
     case LessonOrder::hardSpots:
-      return "The hardest spots alone";
+      return "Hardest spots alone";
   }
   return "";
 }

@@ -19,7 +19,7 @@ enum class LessonOrder {
 };
 inline constexpr int kLessonOrders = 4;
 
-/// "Phrase by phrase, joined as it grows".
+/// "Phrase by phrase, joined".
 std::string lessonOrderName(LessonOrder order);
 
 /// What a lesson goes through, in its order: the phrases of a take by their numbers in the chain, those without one
