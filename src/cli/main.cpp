@@ -11,6 +11,7 @@
 #include "core/audio/decode.h"
 #include "core/base/text.h"
 #include "core/exchange/export.h"
+#include "core/exchange/facts.h"
 #include "core/exchange/import.h"
 #include "core/listening/listener.h"
 #include "core/listening/melody/voices.h"
@@ -138,7 +139,15 @@ int exportStudy(const ExportRequest& request) {
 struct ImportRequest {
   std::string file, study, take, part;
   int bar = 0;
+  bool facts = false;
 };
+
+int keep(const std::string& file, const ear::Study& study, const ear::Measurements& measurements) {
+  const auto saved = ear::saveStudy(file, study, measurements);
+  if (saved) return 0;
+  spdlog::error(saved.problem());
+  return kCannot;
+}
 
 int importFile(const ImportRequest& request) {
   auto stored = ear::loadStudy(request.study);
@@ -151,6 +160,18 @@ int importFile(const ImportRequest& request) {
   if (take == nullptr) {
     spdlog::error("The study has no take “{}”.", request.take);
     return kCannot;
+  }
+  if (request.facts) {
+    const auto known = ear::readFacts(request.file);
+    const auto taken = known ? takeFacts(study, take->id, *known)
+                             : ear::Outcome<std::string>(ear::Problem{
+                                   "The file says nothing of beats, chords, sections or key: only JAMS files do."});
+    if (!taken) {
+      spdlog::error(taken.problem());
+      return kCannot;
+    }
+    std::cout << *taken << '\n';
+    return keep(request.study, study, stored->measurements);
   }
   const auto measured = stored->measurements.find(take->id);
   const ear::Findings* findings = measured != stored->measurements.end() ? measured->second.get() : nullptr;
@@ -182,10 +203,7 @@ int importFile(const ImportRequest& request) {
     take = takeIn(study, request.take);
     std::cout << *added << '\n';
   }
-  const auto saved = ear::saveStudy(request.study, study, stored->measurements);
-  if (saved) return 0;
-  spdlog::error(saved.problem());
-  return kCannot;
+  return keep(request.study, study, stored->measurements);
 }
 
 /// Not a number passes every comparison that asks for less.
@@ -236,6 +254,8 @@ int main(int argc, char** argv) try {
                    "Id or name of the guitar; by its name in the file, or the first one otherwise");
   take->add_option("--bar", taken.bar, "Bar of the recording in which its first bar lies; as the file says otherwise")
       ->check(CLI::Range(1, 1'000'000));
+  take->add_flag("--facts", taken.facts,
+                 "Take beats, chords, sections and key of a JAMS file as set, instead of its tab");
   command->add_flag("--notes", request.notes, "Also list the notes heard, and the pitch of the leading voice");
   try {
     app.parse(argc, argv);

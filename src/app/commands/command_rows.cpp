@@ -34,7 +34,7 @@ constexpr CommandRow kRows[] = {
     {G::study, "export", QT_TRANSLATE_NOOP("Commands", "Files for other programs …"), "Ctrl+Alt+E", kStudy,
      QT_TRANSLATE_NOOP("Commands", "MusicXML, MIDI, LilyPond, JAMS, ChordPro, labels and tables")},
     {G::study, "import", QT_TRANSLATE_NOOP("Commands", "Tab from another program …"), "", kStudy,
-     QT_TRANSLATE_NOOP("Commands", "MusicXML, MIDI or JAMS as a phrase")},
+     QT_TRANSLATE_NOOP("Commands", "MusicXML, MIDI or JAMS as a phrase; beats, chords and form of a JAMS file")},
     {G::study, "practice-files", QT_TRANSLATE_NOOP("Commands", "Practice files for a student …"), "", kSound,
      QT_TRANSLATE_NOOP("Commands", "Phrases and passages as sound files, slow and at speed, counted in")},
     {G::study, "quit", QT_TRANSLATE_NOOP("Commands", "Quit"), "Ctrl+Q", kNo, nullptr, false, kGap},

@@ -46,10 +46,15 @@ ImportWindow::ImportWindow(Workbench& bench, QWidget* parent) : QDialog(parent),
   column->addLayout(
       rowOf({new QLabel(tr("Its first bar is bar"), this), bar_, new QLabel(tr("played by"), this), part_}));
   column->addWidget(state_);
+  facts_ = plainButton(this, "import-facts", tr("Take what it says of the recording"),
+                       tr("Beats, chords, sections and key, as set; one step of undo brings the old ones back"));
+  facts_->hide();
   column->addLayout(rowOf({take_, other}));
+  column->addLayout(rowOf({facts_}));
   connect(pieces_, &QListWidget::currentRowChanged, this, &ImportWindow::showPiece);
   connect(pieces_, &QListWidget::itemActivated, this, &ImportWindow::take);
   connect(take_, &QPushButton::clicked, this, &ImportWindow::take);
+  connect(facts_, &QPushButton::clicked, this, &ImportWindow::takeKnown);
   connect(other, &QPushButton::clicked, this, &ImportWindow::chooseFile);
   resize(520, 420);
   refresh();
@@ -81,6 +86,13 @@ void ImportWindow::read(const QString& file) {
   pieces_->clear();
   read_.clear();
   const QString name = QFileInfo(file).fileName();
+  known_ = readFacts(toPath(file));
+  facts_->setVisible(known_.has_value());
+  if (!found && known_) {
+    sentence_->setText(known_->title.empty() ? name : text(known_->title));
+    state_->setText(tr("It has no tab, but says of the recording: %1.").arg(text(factsIn(*known_))));
+    return refresh();
+  }
   if (!found) {
     sentence_->setText(tr("%1 cannot be read").arg(name));
     state_->setText(text(found.problem()));
@@ -117,7 +129,19 @@ void ImportWindow::showPiece() {
     words << tr("It is for a guitar in %1: frets and strings are kept, so that it sounds otherwise here.")
                  .arg(text(sentenceOf(GuitarSetup{p.guitar.tuning, p.guitar.capo})));
   for (const auto& loss : p.notKept) words << text(loss);
+  if (known_) words << tr("It also says of the recording: %1.").arg(text(factsIn(*known_)));
   state_->setText(words.join("\n"));
+}
+
+void ImportWindow::takeKnown() {
+  const Take* take = bench_.take();
+  if (!known_ || take == nullptr) return;
+  std::string taken, problem;
+  bench_.document().edit(tr("Take what a file says").toStdString(), [&, id = take->id](Study& study) {
+    const auto done = takeFacts(study, id, *known_);
+    done ? taken = *done : problem = done.problem();
+  });
+  state_->setText(problem.empty() ? tr("Taken: %1. Undo brings the old ones back.").arg(text(taken)) : text(problem));
 }
 
 void ImportWindow::take() {

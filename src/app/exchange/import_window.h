@@ -4,6 +4,7 @@
 #include <QDialog>
 #include <vector>
 
+#include "core/exchange/facts.h"
 #include "core/exchange/tab_piece.h"
 
 class QComboBox;
@@ -32,14 +33,16 @@ class ImportWindow : public QDialog {
   void refresh();
   void showPiece();
   void take();
+  void takeKnown();
 
   Workbench& bench_;
   QLabel *sentence_, *state_;
   QListWidget* pieces_;
   QSpinBox* bar_;
   QComboBox* part_;
-  QPushButton* take_;
+  QPushButton *take_, *facts_;
   std::vector<TabPiece> read_;
+  std::optional<JamsContent> known_;  // of the recording as a whole
 };
 
 }  // namespace ear

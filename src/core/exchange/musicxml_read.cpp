@@ -10,6 +10,7 @@
 
 #include "core/base/text.h"
 #include "core/exchange/musicxml.h"
+#include "core/exchange/musicxml_repeats.h"
 #include "core/exchange/musicxml_words.h"
 #include "core/phrase/phrase.h"
 #include "core/phrase/placing.h"
@@ -54,7 +55,7 @@ class PartReader {
 
   TabPiece read() {
     piece_.barLines = {Beats(0)};
-    for (const xml_node measure : part_.children("measure")) {
+    for (const xml_node measure : musicxml::playedMeasures(part_, kMostBars + 1, losses_)) {
       if (piece_.barLines.size() > kMostBars || raws_.size() > kMostNotes) {
         losses_.insert("What lies behind its first 20 000 notes or 10 000 bars was left out.");
         break;
@@ -92,8 +93,6 @@ class PartReader {
         readHarmony(child, at);
       } else if (name == "sound") {
         readTempo(child);
-      } else if (name == "barline" && (child.child("repeat") || child.child("ending"))) {
-        losses_.insert("Repeats and endings are read as they stand, once.");
       } else if (name == "note") {
         if (child.child("grace")) {
           losses_.insert("Grace notes are left out.");

@@ -10,6 +10,7 @@
 #include "core/engraving/rhythm_row.h"
 #include "core/exchange/musicxml.h"
 #include "core/exchange/musicxml_words.h"
+#include "core/theory/fingering.h"
 
 namespace ear {
 namespace {
@@ -94,6 +95,9 @@ class Part {
       if (leads && led != nullptr) leadsOn_[led->id] = &n, led_.insert({n.id, led});
       before[n.place.string] = &n;
     }
+    for (const auto& [at, chord] : piece.chords)
+      if (std::string name = chordName(chord, Spelling::sharps); !grips_.contains(name))
+        grips_.emplace(std::move(name), easiestShapes(piece.guitar, chord, 1));
   }
 
   void write() {
@@ -191,7 +195,26 @@ class Part {
       kind.append_attribute("text") = std::string(chord.type->symbol).c_str();
       if (chord.bass && *chord.bass != chord.root)
         name(harmony.append_child("bass"), "bass-step", "bass-alter", *chord.bass);
+      writeFrame(harmony, chord);
       offset(harmony, at);
+    }
+  }
+
+  /// The easiest grip of a chord on this guitar, frets counted from the capo.
+  void writeFrame(xml_node harmony, const Chord& chord) const {
+    const auto known = grips_.find(chordName(chord, Spelling::sharps));
+    if (known == grips_.end() || known->second.empty()) return;
+    constexpr int kFrets = 4;
+    const Fingering& grip = known->second.front();
+    const int first = grip.grip.high <= kFrets ? 1 : grip.grip.low;
+    xml_node frame = harmony.append_child("frame");
+    add(frame, "frame-strings", piece_.guitar.strings());
+    add(frame, "frame-frets", std::max(kFrets, grip.grip.high - first + 1));
+    if (first > 1) add(frame, "first-fret", first);
+    for (const FretPosition& place : grip.places) {
+      xml_node note = frame.append_child("frame-note");
+      add(note, "string", piece_.guitar.strings() - place.string);
+      add(note, "fret", place.fret);
     }
   }
 
@@ -328,9 +351,12 @@ class Part {
     xml_node technical = notations.append_child("technical");
     if (n.picking == Picking::down) technical.append_child("down-bow");
     if (n.picking == Picking::up) technical.append_child("up-bow");
-    if (n.harmonic)
-      technical.append_child("harmonic")
-          .append_child(n.harmonic->kind == PlayedHarmonic::Kind::natural ? "natural" : "artificial");
+    if (n.harmonic) {  // the note stands at the pitch of its fret
+      const bool natural = n.harmonic->kind == PlayedHarmonic::Kind::natural;
+      xml_node harmonic = technical.append_child("harmonic");
+      harmonic.append_child(natural ? "natural" : "artificial");
+      harmonic.append_child(natural ? "touching-pitch" : "base-pitch");
+    }
     if (n.finger != Finger::unsaid)
       add(technical, "fingering", n.finger == Finger::thumb ? "T" : std::to_string(static_cast<int>(n.finger)));
     if (n.picking >= Picking::thumb && n.picking <= Picking::ring)
@@ -380,8 +406,9 @@ class Part {
   int divisions_;
   bool flats_;
   std::vector<Voice> voices_;
-  std::map<int, const Note*> leadsOn_;  // by id: the note that is hammered, pulled or slid to from it
-  std::map<int, const Note*> led_;      // by id: the note that leads to it
+  std::map<int, const Note*> leadsOn_;                   // by id: the note that is hammered, pulled or slid to from it
+  std::map<int, const Note*> led_;                       // by id: the note that leads to it
+  std::map<std::string, std::vector<Fingering>> grips_;  // by the chord's name; none or the easiest
 };
 
 void miscellaneous(xml_node to, const char* name, const std::string& text) {

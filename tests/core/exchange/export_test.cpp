@@ -11,11 +11,13 @@
 #include <set>
 #include <sstream>
 
+#include "core/exchange/facts.h"
 #include "core/exchange/jams.h"
 #include "core/exchange/lilypond.h"
 #include "core/exchange/midi_file.h"
 #include "core/exchange/midi_tab.h"
 #include "core/study/study_file.h"
+#include "core/study/validity.h"
 #include "support/phrases.h"
 #include "support/sounds.h"
 
@@ -204,6 +206,38 @@ TEST_F(Exports, JamsHoldsAllThatIsKnownAndComesBack) {
   EXPECT_EQ(back->notes.size(), count);
   EXPECT_NEAR(back->notes.front().span.start.value, 0.35, 0.05);
   EXPECT_THAT(text, HasSubstr("\"origin\": \"measured\""));
+}
+
+TEST_F(Exports, FactsOfAJamsFileAreTakenAsSetForTheRecording) {
+  const auto known = readFacts(written("jams"));
+  ASSERT_TRUE(known.has_value());
+  EXPECT_FALSE(readFacts(written("musicxml")).has_value());
+  Study s = study_;
+  const std::string id = s.takes[0].id;
+  const Findings& found = test::demoFindings("studio");
+  const auto taken = takeFacts(s, id, *known);
+  ASSERT_TRUE(taken.ok()) << taken.problem();
+  EXPECT_THAT(*taken, HasSubstr(std::to_string(found.rhythm->beats.size()) + " beats"));
+  EXPECT_THAT(*taken, HasSubstr("7 sections, the key"));
+  const Take& take = *std::as_const(s).take(id);
+  EXPECT_EQ(take.grid->value->size(), found.rhythm->beats.size());
+  EXPECT_EQ(take.grid->origin, Origin::set);
+  EXPECT_EQ(take.key->value, found.key->readings.front().key);
+  EXPECT_EQ(take.form->value->front().letter, found.form.front().letter);
+  EXPECT_EQ(take.chords->size(), found.chords.size());
+  EXPECT_EQ(faultOf(s), std::nullopt) << "a study may hold all of it";
+  // A file of another song, all of it behind this recording's end.
+  JamsContent late;
+  late.beats = {{Seconds(5000)}, {Seconds(5001)}};
+  EXPECT_THAT(takeFacts(s, id, late).problem(), HasSubstr("belongs to this take"));
+  // Beats that stand twice, chords that overlap: of those that do, the later one holds.
+  JamsContent odd;
+  odd.beats = {{Seconds(1), true}, {Seconds(1.001)}, {Seconds(2)}, {Seconds(3)}};
+  odd.chords = {{{Seconds(1), Seconds(3)}, parseChord("C")}, {{Seconds(2), Seconds(4)}, parseChord("G")}};
+  ASSERT_TRUE(takeFacts(s, id, odd).ok());
+  EXPECT_EQ(faultOf(s), std::nullopt);
+  EXPECT_THAT(*std::as_const(s).take(id)->grid->value, SizeIs(3));
+  EXPECT_EQ((*std::as_const(s).take(id)->chords)[0].span.end, Seconds(2));
 }
 
 TEST(Jams, RefusesWhatIsNoneAndStandsDamage) {

@@ -8,7 +8,10 @@
 #include <fstream>
 #include <set>
 
+#include <pugixml.hpp>
+
 #include "core/exchange/midi_file.h"
+#include "core/exchange/musicxml_words.h"
 #include "core/study/study_file.h"
 #include "support/phrases.h"
 #include "support/sounds.h"
@@ -204,6 +207,82 @@ TEST(MusicXml, PlacesNotesThatHaveNoStringAndJoinsTies) {
   EXPECT_EQ(p.notes[1].length, Beats(3, 2));
   EXPECT_THAT(p.barLines, ElementsAre(Beats(0), Beats(2), Beats(4)));
   EXPECT_THAT(p.notKept, testing::UnorderedElementsAre(HasSubstr("Grace notes"), HasSubstr("placed where")));
+}
+
+/// Bars of one whole note each, on the open A string, the fret being the number of the bar.
+std::string bars(const std::vector<std::pair<std::string, std::string>>& lines) {
+  std::string text =
+      "<score-partwise><part-list><score-part id='P1'><part-name>G</part-name></score-part></part-list>"
+      "<part id='P1'>";
+  for (std::size_t i = 0; i < lines.size(); ++i) {
+    const int midi = 45 + static_cast<int>(i) + 1;
+    const auto step = musicxml::stepOf(midi, false);
+    text += "<measure number='" + std::to_string(i + 1) + "'>" + lines[i].first;
+    if (i == 0) text += "<attributes><divisions>1</divisions></attributes>";
+    text += "<note><pitch><step>" + std::string(1, step.letter) + "</step><alter>" + std::to_string(step.alter) +
+            "</alter><octave>" + std::to_string(step.octave) +
+            "</octave></pitch><duration>4</duration><voice>1</voice><notations><technical><string>5</string><fret>" +
+            std::to_string(i + 1) + "</fret></technical></notations></note>" + lines[i].second + "</measure>";
+  }
+  return text + "</part></score-partwise>";
+}
+
+std::vector<int> played(const std::vector<std::pair<std::string, std::string>>& lines) {
+  const auto read = readMusicXml(bars(lines));
+  EXPECT_TRUE(read.ok()) << read.problem();
+  std::vector<int> frets;
+  for (const Note& n : read->front().notes) frets.push_back(n.place.fret);
+  EXPECT_EQ(read->front().barLines.size(), frets.size() + 1);
+  return frets;
+}
+
+// Gould 2011, "Behind Bars", p. 233 ff. (repeats, first and second endings); from memory.
+TEST(MusicXml, RepeatsAndEndingsAreWrittenOut) {
+  const std::string open = "<barline location='left'><repeat direction='forward'/></barline>",
+                    close = "<barline location='right'><repeat direction='backward'/></barline>",
+                    thrice = "<barline location='right'><repeat direction='backward' times='3'/></barline>";
+  const auto ending = [](const std::string& numbers) {
+    return "<barline location='left'><ending number='" + numbers + "' type='start'/></barline>";
+  };
+  const std::string stop = "<barline location='right'><ending number='1' type='stop'/></barline>",
+                    back =
+                        "<barline location='right'><ending number='1' type='stop'/>"
+                        "<repeat direction='backward'/></barline>";
+  EXPECT_THAT(played({{"", ""}, {open, close}, {"", ""}}), ElementsAre(1, 2, 2, 3));
+  EXPECT_THAT(played({{"", close}, {"", close}, {"", ""}}), ElementsAre(1, 1, 2, 2, 3)) << "from the last one on";
+  EXPECT_THAT(played({{open, thrice}, {"", ""}}), ElementsAre(1, 1, 1, 2));
+  EXPECT_THAT(played({{open, ""}, {ending("1"), back}, {ending("2"), stop}, {"", ""}}), ElementsAre(1, 2, 1, 3, 4));
+  EXPECT_THAT(played({{open, ""}, {ending("1, 2"), back}, {ending("3"), stop}, {open, close}}),
+              ElementsAre(1, 2, 1, 2, 1, 3, 4, 4));
+  const auto read = readMusicXml(bars({{"", close}}));
+  EXPECT_THAT(read->front().notKept, ElementsAre(HasSubstr("written out")));
+  EXPECT_THAT(readMusicXml(bars({{"<sound dacapo='yes'/>", ""}}))->front().notKept,
+              ElementsAre(HasSubstr("without going there")));
+  EXPECT_THAT(readMusicXml(bars({{"", ""}}))->front().notKept, IsEmpty());
+}
+
+TEST(MusicXml, ChordsCarryAGripThatSoundsThem) {
+  TabPiece p = richPiece();
+  p.chords = {{Beats(0), *parseChord("D")}, {Beats(4), *parseChord("Bm")}};
+  pugi::xml_document document;
+  ASSERT_TRUE(document.load_string(writeMusicXml({p}).c_str()));
+  int frames = 0;
+  for (const auto& found : document.select_nodes("//harmony")) {
+    const auto frame = found.node().child("frame");
+    ASSERT_TRUE(frame) << "frame " << frames;
+    std::set<int> sounding;
+    for (const auto note : frame.children("frame-note")) {
+      const FretPosition place{6 - note.child("string").text().as_int(), note.child("fret").text().as_int()};
+      sounding.insert(PitchClass(p.guitar.pitch(place)).value);
+      EXPECT_LT(place.fret, frame.child("first-fret").text().as_int(1) + frame.child("frame-frets").text().as_int());
+    }
+    const Chord& chord = p.chords[static_cast<std::size_t>(frames++)].second;
+    EXPECT_TRUE(sounding.contains(chord.root.value));
+    EXPECT_EQ(sounding.size(), 3U) << "a triad and nothing else";
+    for (const int interval : {chord.type == chordType("m") ? 3 : 4, 7})
+      EXPECT_TRUE(sounding.contains(PitchClass(chord.root.value + interval).value)) << interval;
+  }
+  EXPECT_EQ(frames, 2);
 }
 
 TEST(MusicXml, RefusesWhatIsNone) {
