@@ -13,10 +13,12 @@
 #include <random>
 #include <sstream>
 
+#include "core/exchange/facts.h"
 #include "core/exchange/jams.h"
 #include "core/exchange/midi_tab.h"
 #include "core/exchange/musicxml.h"
 #include "core/phrase/phrase.h"
+#include "core/study/validity.h"
 #include "truth.h"
 
 namespace {
@@ -110,6 +112,36 @@ std::string spoilt(std::string text, std::mt19937& random) {
   return text;
 }
 
+Study emptyStudy(const std::string& title) {
+  Study study{.title = title};
+  study.takes.push_back({.id = "t",
+                         .name = "take",
+                         .file = "/x",
+                         .hash = "",
+                         .duration = Seconds(60),
+                         .pitch = {},
+                         .key = {},
+                         .time = {},
+                         .form = {},
+                         .chords = {}});
+  return study;
+}
+
+/// With repeats and endings at some of its bars, as no file from here has them.
+std::string withRepeats(std::string text, std::mt19937& random) {
+  static constexpr const char* kLines[] = {
+      "<barline><repeat direction=\"backward\" times=\"3\"/></barline>",
+      "<barline><repeat direction=\"forward\"/></barline>", "<barline><ending number=\"1\" type=\"start\"/></barline>",
+      "<barline><ending number=\"1, 2\" type=\"stop\"/><repeat direction=\"backward\"/></barline>"};
+  for (std::size_t at = 0; (at = text.find("</measure>", at)) != std::string::npos; at += 10)
+    if (random() % 2 == 0) {
+      const std::string line = kLines[random() % std::size(kLines)];
+      text.insert(at, line);
+      at += line.size();
+    }
+  return text;
+}
+
 }  // namespace
 
 int main(int count, char** arguments) {
@@ -140,17 +172,7 @@ int main(int count, char** arguments) {
       midi.compare(piece.notes, tabPieceOf(back->voices.front(), piece.guitar, back->bar).notes);
     else
       midi.compare(piece.notes, {});
-    Study study{.title = piece.title};
-    study.takes.push_back({.id = "t",
-                           .name = "take",
-                           .file = "/x",
-                           .hash = "",
-                           .duration = Seconds(60),
-                           .pitch = {},
-                           .key = {},
-                           .time = {},
-                           .form = {},
-                           .chords = {}});
+    const Study study = emptyStudy(piece.title);
     const std::string said = writeJams({study, study.takes[0]}, {piece});
     std::vector<Note> heard;
     if (const auto back = readJams(said))
@@ -175,14 +197,19 @@ int main(int count, char** arguments) {
       const std::string text = spoilt(files[k][random() % files[k].size()], random);
       ++tried[k];
       if (k == 0) {
-        if (const auto back = readMusicXml(text)) {
+        if (const auto back = readMusicXml(random() % 2 == 0 ? text : withRepeats(text, random))) {
           ++read[k];
           for (const auto& p : *back) insane += !std::all_of(p.notes.begin(), p.notes.end(), sane);
         }
       } else if (k == 1) {
         read[k] += readMidi(std::as_bytes(std::span(text.data(), text.size()))).ok();
       } else {
-        read[k] += readJams(text).ok();
+        const auto back = readJams(text);
+        read[k] += back.ok();
+        if (!back) continue;
+        Study study = emptyStudy("t");
+        static_cast<void>(takeFacts(study, "t", *back));
+        if (const auto fault = faultOf(study)) ++insane, std::cerr << "JAMS: " << *fault << "\n";
       }
     }
   }

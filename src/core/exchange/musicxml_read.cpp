@@ -111,8 +111,8 @@ class PartReader {
       reached = std::max(reached, at);
     }
     // A bar that says nothing of its length is as long as its time signature.
-    const Beats length = reached > start ? reached - start : barLength_;
-    piece_.barLines.push_back(start + length);
+    const Beats end = start + (reached > start ? reached - start : barLength_);
+    piece_.barLines.push_back(end.sane() ? end : Beats(start.floor() + 4));
   }
 
   void readAttributes(const xml_node& attributes) {
@@ -191,7 +191,7 @@ class PartReader {
 
   void readNote(const xml_node& from, Beats at, Beats length) {
     if (from.child("rest") || from.child("cue")) return;
-    if (length <= Beats(0)) return;
+    if (length <= Beats(0) || !(at + length).sane()) return;
     Raw raw;
     raw.voice = textOf(from.child("voice"));
     raw.staff = whole(from.child("staff"), 1, 1, 16);

@@ -14,8 +14,8 @@ constexpr int kMostTimes = 64;
 
 struct Measure {
   xml_node node;
-  bool starts = false;    ///< a repeat starts with it
-  int times = 0;          ///< a repeat ends with it, played so often; 0: none does
+  bool starts = false;      ///< a repeat starts with it
+  int times = 0;            ///< a repeat ends with it, played so often; 0: none does
   std::set<int> endings{};  ///< times at which it is played; empty: always
 };
 
