@@ -9,7 +9,7 @@
 #include <filesystem>
 #include <nlohmann/json.hpp>
 
-#include "app/sheet/sheet_files.h"
+#include "app/paper/sheet_files.h"
 #include "app/theme/theme.h"
 #include "core/study/study_file.h"
 

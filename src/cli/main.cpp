@@ -18,6 +18,7 @@
 #include "core/sheet/sheet.h"
 #include "core/study/durable_file.h"
 #include "core/study/study_file.h"
+#include "drawn.h"
 #include "report.h"
 
 namespace {
@@ -79,7 +80,7 @@ int analyze(const Request& request) {
 }
 
 struct ExportRequest {
-  std::string study, format, output, take, part, phrase;
+  std::string study, format, output, take, part, phrase, picture = "phrases", paper = "a4";
 };
 
 /// The take with that id or name; the first one where none is asked for.
@@ -121,9 +122,12 @@ int exportStudy(const ExportRequest& request) {
       return kCannot;
     }
   ear::Outcome<std::vector<std::string>> done = std::vector<std::string>{};
-  if (request.format == "text" || request.format == "html") {
-    const ear::Sheet sheet = ear::layOutSheet({study, *take, findings});
-    const auto kept = ear::writeDurably(request.output, request.format == "text" ? sheetText(sheet) : sheetHtml(sheet));
+  if (ear::exportFormat(request.format) == nullptr) {
+    const ear::SheetSource source{study, *take, findings};
+    const auto kept = request.format == "text"
+                          ? ear::writeDurably(request.output, sheetText(layOutSheet(source)))
+                          : ear::draw(source, {request.format, request.picture, choice.part, choice.phrase,
+                                               request.paper == "letter", request.output});
     if (!kept) done = ear::Problem{kept.problem()};
   } else {
     done = exportTake({study, *take, findings}, *ear::exportFormat(request.format), choice, request.output);
@@ -236,7 +240,7 @@ int main(int argc, char** argv) try {
       ->delimiter(',')
       ->check(CLI::IsMember(kParts));
   ExportRequest wanted;
-  std::set<std::string> formats{"text", "html"};
+  std::set<std::string> formats{"text", "html", "pdf", "svg", "png"};
   for (const auto& format : ear::exportFormats()) formats.emplace(format.name);
   auto* write = app.add_subcommand("export", "Write what a study holds to a file that other programs read");
   write->add_option("study", wanted.study, "A study file")->required();
@@ -245,6 +249,8 @@ int main(int argc, char** argv) try {
   write->add_option("--take", wanted.take, "Id or name of the take; the first one otherwise");
   write->add_option("--part", wanted.part, "Id or name of the guitar; every one otherwise");
   write->add_option("--phrase", wanted.phrase, "Id or name of the phrase; all of them otherwise");
+  write->add_option("--picture", wanted.picture, "What an SVG or PNG shows")->check(CLI::IsMember(ear::pictureNames()));
+  write->add_option("--paper", wanted.paper, "Of a PDF")->check(CLI::IsMember({"a4", "letter"}));
   ImportRequest taken;
   auto* take = app.add_subcommand("import", "Take tab from another program's file into a study as phrases");
   take->add_option("file", taken.file, "MusicXML (packed or not), MIDI or JAMS")->required();

@@ -3,6 +3,7 @@
 #include <QListWidget>
 #include <QPushButton>
 #include <QSpinBox>
+#include <cstdlib>
 #include <fstream>
 
 #include "app/exchange/export_window.h"
@@ -74,8 +75,8 @@ TEST_F(ExchangeTest, OffersWhatTheStudyHolds) {
   openDemo();
   ExportWindow& window = *window_->openExport();
   auto& formats = in<QListWidget>(window, "export-formats");
-  EXPECT_EQ(formats.count(), static_cast<int>(exportFormats().size()));
-  formats.setCurrentRow(formats.count() - 1);
+  EXPECT_EQ(formats.count(), static_cast<int>(exportFormats().size()) + 2) << "and two kinds of pictures";
+  formats.setCurrentRow(static_cast<int>(exportFormats().size()) - 1);
   EXPECT_FALSE(in<QComboBox>(window, "export-phrase").isEnabled()) << "labels hold no notes";
   const auto file = freshFolder("exchange") / "labels.txt";
   EXPECT_TRUE(window.write(QString::fromStdString(file.string())));
@@ -89,6 +90,90 @@ TEST_F(ExchangeTest, OffersWhatTheStudyHolds) {
   bench().document().edit("Away", [](Study& s) { s.phrases = {}; });
   EXPECT_FALSE(in<QPushButton>(window, "primary").isEnabled());
   EXPECT_THAT(in<QLabel>(window, "soft").text().toStdString(), HasSubstr("No phrase"));
+}
+
+int inkAt(const QImage& i, int x, int y) {
+  return 255 - qGray(i.pixel(std::clamp(x, 0, i.width() - 1), std::clamp(y, 0, i.height() - 1)));
+}
+
+/// The share of what is drawn in one picture near which the other has nothing. How either sets the edge of a hairline
+/// does not count: Qt draws thin lines a sixth of a pixel thinner than librsvg does.
+double missing(const QImage& drawn, const QImage& other) {
+  long all = 0, gone = 0;
+  for (int y = 0; y < drawn.height(); ++y)
+    for (int x = 0; x < drawn.width(); ++x) {
+      if (inkAt(drawn, x, y) < 100) continue;
+      ++all;
+      bool near = false;
+      for (int dy = -1; dy <= 1 && !near; ++dy)
+        for (int dx = -1; dx <= 1 && !near; ++dx) near = inkAt(other, x + dx, y + dy) > 60;
+      gone += near ? 0 : 1;
+    }
+  EXPECT_GT(all, 2000) << "there is something in it";
+  return static_cast<double>(gone) / static_cast<double>(std::max(1L, all));
+}
+
+TEST_F(ExchangeTest, PicturesLookTheSameToAnIndependentReader) {
+  openDemo();
+  ExportWindow& window = *window_->openExport();
+  const auto folder = freshFolder("pictures");
+  auto& formats = in<QListWidget>(window, "export-formats");
+  auto& picture = in<QComboBox>(window, "export-picture");
+  EXPECT_FALSE(picture.isEnabled()) << "notation is no picture";
+  for (int kind = 0; kind < picture.count(); ++kind) {
+    const std::string name = (folder / std::to_string(kind)).string();
+    formats.setCurrentRow(formats.count() - 2);
+    picture.setCurrentIndex(kind);
+    ASSERT_TRUE(window.write(QString::fromStdString(name + ".svg"))) << in<QLabel>(window, "soft").text().toStdString();
+    formats.setCurrentRow(formats.count() - 1);
+    ASSERT_TRUE(window.write(QString::fromStdString(name + ".png")));
+    const QImage own(QString::fromStdString(name + ".png"));
+    ASSERT_FALSE(own.isNull());
+    // librsvg, which shares nothing with the program.
+    const std::string command = "rsvg-convert -w " + std::to_string(own.width()) + " -h " +
+                                std::to_string(own.height()) + " -o " + name + "-read.png " + name + ".svg";
+    ASSERT_EQ(std::system(command.c_str()), 0);
+    const QImage read(QString::fromStdString(name + "-read.png"));
+    ASSERT_EQ(read.size(), own.size());
+    EXPECT_LT(missing(own, read), 0.001) << kind;
+    EXPECT_LT(missing(read, own), 0.001) << kind;
+    EXPECT_LT(std::filesystem::file_size(name + ".svg"), 400'000U);
+  }
+}
+
+TEST_F(ExchangeTest, WhatIsNotSettledIsNoPicture) {
+  openDemo();
+  auto loose = std::make_shared<Findings>(*bench().document().findings(bench().take()->id));
+  for (FoundGuitar& guitar : loose->guitars)
+    for (auto& reading : guitar.readings) reading.certainty = 0.1;
+  bench().document().edit("", [](Study& s) { s.parts.changeEach([](GuitarPart& p) { p.setup.reset(); }); });
+  bench().document().setMeasured(bench().take()->id, loose);
+  ExportWindow& window = *window_->openExport();
+  auto& formats = in<QListWidget>(window, "export-formats");
+  formats.setCurrentRow(formats.count() - 2);
+  const auto file = freshFolder("pictures") / "x.svg";
+  for (int kind = 1; kind < in<QComboBox>(window, "export-picture").count(); ++kind) {
+    in<QComboBox>(window, "export-picture").setCurrentIndex(kind);
+    EXPECT_FALSE(window.write(QString::fromStdString(file.string()))) << kind;
+    EXPECT_THAT(in<QLabel>(window, "soft").text().toStdString(), HasSubstr("settled")) << kind;
+  }
+  EXPECT_FALSE(std::filesystem::exists(file));
+}
+
+TEST_F(ExchangeTest, AJamsFileWithoutTabGivesWhatItSaysOfTheRecording) {
+  openDemo();
+  const auto file = freshFolder("exchange") / "annotations.jams";
+  std::ofstream(file) << R"({"file_metadata": {"title": "Another name"}, "annotations": [
+    {"namespace": "key_mode", "data": [{"time": 0, "duration": 9, "value": "D:minor"}]},
+    {"namespace": "chord", "data": [{"time": 1, "duration": 2, "value": "D:min"}]}]})";
+  ImportWindow& window = *window_->openImport(QString::fromStdString(file.string()));
+  EXPECT_THAT(in<QLabel>(window, "soft").text().toStdString(), HasSubstr("1 chord, the key"));
+  EXPECT_FALSE(in<QPushButton>(window, "primary").isEnabled()) << "there is no tab to take";
+  in<QPushButton>(window, "import-facts").click();
+  EXPECT_EQ(bench().brief().key->value, (Key{PitchClass(2), Mode::minor}));
+  EXPECT_EQ(bench().brief().key->origin, Origin::set);
+  bench().document().undo();
+  EXPECT_NE(bench().brief().key->value, (Key{PitchClass(2), Mode::minor}));
 }
 
 }  // namespace

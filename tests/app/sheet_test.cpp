@@ -5,8 +5,10 @@
 #include <QLineEdit>
 #include <QListWidget>
 #include <cstdio>
+#include <fstream>
+#include <sstream>
 
-#include "app/sheet/sheet_files.h"
+#include "app/paper/sheet_files.h"
 #include "app/sheet/sheet_preview.h"
 #include "app/sheet/sheet_window.h"
 #include "desk_fixture.h"
@@ -49,9 +51,15 @@ TEST_F(SheetTest, BecomesAPdfThatCanBeSearchedATextAndAWebPage) {
   SheetWindow& window = open();
   const auto folder = freshFolder("sheet");
   const auto pdf = folder / "sheet.pdf", plain = folder / "sheet.txt", page = folder / "sheet.html";
-  ASSERT_TRUE(writeSheetPdf(window.pages(), QString::fromStdString(pdf.string()), "Copper Weather").ok());
-  ASSERT_TRUE(writeSheetText(window.sheet(), QString::fromStdString(plain.string())).ok());
-  ASSERT_TRUE(writeSheetHtml(window.sheet(), QString::fromStdString(page.string())).ok());
+  ASSERT_TRUE(writeSheetPdf(window.pages(), pdf, "Copper Weather").ok());
+  ASSERT_TRUE(writeSheetText(window.sheet(), plain).ok());
+  ASSERT_TRUE(writeSheetHtml(window.sheet(), page).ok());
+  // The page carries its tab as pictures in the page's own colours, and as characters beside them.
+  std::stringstream html;
+  html << std::ifstream(page).rdbuf();
+  EXPECT_THAT(html.str(), AllOf(HasSubstr("<svg "), HasSubstr("fill=\"currentColor\""), HasSubstr("var(--accent)"),
+                                HasSubstr("<details>"), Not(HasSubstr("fill=\"#14181c\""))));
+  EXPECT_LT(html.str().size(), 400'000U);
   const std::string printed = outputOf("pdftotext -layout " + pdf.string() + " -");
   for (const char* wanted : {"Copper Weather", "cents sharp of A 440", "How to tune", "Form", "Opening hook",
                              "B|-----8-8/10----8-|", "Easiest grips", "The same as 1 (Opening hook)"})
@@ -64,7 +72,7 @@ TEST_F(SheetTest, BecomesAPdfThatCanBeSearchedATextAndAWebPage) {
   EXPECT_THAT(fonts, HasSubstr("Inter"));
   EXPECT_EQ(outputOf("pdffonts " + pdf.string() + " | tail -n +3 | grep -v 'Identity-H *yes *[a-z]* *yes'"), "")
       << fonts;
-  QFile file(QString::fromStdString(plain.string()));
+  QFile file(plain);
   ASSERT_TRUE(file.open(QIODevice::ReadOnly));
   EXPECT_EQ(file.readAll().toStdString(), sheetText(window.sheet()));
 }

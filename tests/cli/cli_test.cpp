@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include <cstdio>
+#include <cstring>
 #include <fstream>
 #include <nlohmann/json.hpp>
 #include <sstream>
@@ -169,8 +170,8 @@ TEST(Analyze, TellsWrongUsage) {
 TEST(Export, WritesAStudyForOtherPrograms) {
   const auto folder = test::freshFolder("export");
   const std::string study = std::string(DEMO_DIR) + "/copper-weather.innerear";
-  for (const char* format :
-       {"musicxml", "mxl", "midi", "lilypond", "notes", "csv", "chordpro", "labels", "text", "html"}) {
+  for (const char* format : {"musicxml", "mxl", "midi", "lilypond", "notes", "csv", "chordpro", "labels", "text",
+                             "html", "pdf", "svg", "png"}) {
     const auto file = folder / format;
     const auto ran = run("export " + study + " --format " + format + " --output " + file.string());
     EXPECT_EQ(ran.code, 0) << ran.err;
@@ -180,6 +181,18 @@ TEST(Export, WritesAStudyForOtherPrograms) {
   const auto one =
       run("export " + study + " --format notes --phrase 'Solo, the call' --output " + (folder / "one").string());
   EXPECT_EQ(one.code, 0) << one.err;
+  // Drawn ones begin as files of their kind do, and need no display.
+  for (const auto& [format, sign] : {std::pair{"pdf", "%PDF-1."}, {"png", "\x89PNG"}, {"svg", "<svg "}}) {
+    std::ifstream file(folder / format, std::ios::binary);
+    std::string head(std::strlen(sign), '\0');
+    file.read(head.data(), static_cast<std::streamsize>(head.size()));
+    EXPECT_EQ(head, sign);
+  }
+  for (const char* picture : {"grips", "tuning", "neck"})
+    EXPECT_EQ(
+        run("export " + study + " --format svg --picture " + picture + " --output " + (folder / "p").string()).code, 0)
+        << picture;
+  EXPECT_EQ(run("export " + study + " --format svg --picture sky --output " + (folder / "p").string()).code, 2);
   std::ifstream lines(folder / "one");
   EXPECT_EQ(std::count(std::istreambuf_iterator<char>(lines), {}, '\n'), 10) << "its nine notes, and the names";
 }

@@ -12,8 +12,10 @@
 
 #include "app/chordbox/shape_ways_row.h"
 #include "app/neck/capo_choices.h"
+#include "app/paper/paper_picture.h"
 #include "app/theme/pieces.h"
 #include "app/theme/words.h"
+#include "app/workbench/paths.h"
 #include "core/study/parts.h"
 #include "core/theory/chord_naming.h"
 #include "core/theory/fret_count.h"
@@ -135,6 +137,7 @@ void ChordBox::allowPlaces() {
   const bool some = !neck_->places().empty(), chord = sounding().has_value();
   const bool same = guitar_.tuning == inHand_.tuning && guitar_.capo == inHand_.capo;
   hear_->setEnabled(some);
+  picture_->setEnabled(some);
   onNeck_->setEnabled(some && same);
   onNeck_->setToolTip(same ? tr("Show it on the neck of the guitar in hand")
                            : tr("The guitar in hand is set up otherwise than the one above"));
@@ -146,6 +149,21 @@ void ChordBox::allowPlaces() {
 QString ChordBox::written(const std::vector<FretPosition>& places) const {
   return text(fromNut_ ? fretsText(writtenFromNut(guitar_, places), guitar_.strings())
                        : fretsText(places, guitar_.strings()));
+}
+
+bool ChordBox::writePicture(const QString& file) {
+  const auto places = neck_->places();
+  SheetBoxes::Box box{.sounding = name_->text().toStdString(),
+                      .shape = {},
+                      .frets = std::vector<int>(static_cast<std::size_t>(guitar_.strings()), -1),
+                      .barre = gripOf(places).barre};
+  for (const FretPosition& place : places) box.frets[static_cast<std::size_t>(place.string)] = place.fret;
+  constexpr double kWide = 42.0;  // mm
+  const PaperPicture picture({SheetBoxes{.capo = guitar_.capo.fret, .boxes = {box}}}, kWide);
+  const auto done = file.endsWith(".png", Qt::CaseInsensitive) ? picture.writePng(toPath(file))
+                                                               : picture.writeSvg(toPath(file), name_->text());
+  bench_.say(done ? tr("Written: %1").arg(file) : text(done.problem()));
+  return done.ok();
 }
 
 void ChordBox::writeToPassage() {

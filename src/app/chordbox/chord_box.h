@@ -27,6 +27,8 @@ class ChordBox : public QDialog {
   explicit ChordBox(Workbench& bench, QWidget* parent = nullptr);
   /// Types a name and chooses its easiest shape.
   void typeName(const QString& name);
+  /// The box as .svg or .png, as the file's ending says. @return whether it was written
+  bool writePicture(const QString& file);
 
  signals:
   /// The shape is to be seen on the neck of the guitar in hand.
@@ -61,7 +63,7 @@ class ChordBox : public QDialog {
   NeckGrid* neck_;
   QLabel *name_, *sounding_, *notes_, *grip_, *wrong_;
   QListWidget *others_, *found_;
-  QPushButton *hear_, *onNeck_, *here_, *toPassage_;
+  QPushButton *hear_, *onNeck_, *here_, *toPassage_, *picture_;
   ShapeWaysRow* ways_;
   QLineEdit* typed_;
 };

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // What the chord box shows, and where.
 #include <QComboBox>
+#include <QFileDialog>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
@@ -84,7 +85,14 @@ QWidget* ChordBox::makeNeckSide() {
   connect(here_, &QPushButton::clicked, this, [this] { bench_.chords().putHere(*sounding()); });
   connect(toPassage_, &QPushButton::clicked, this, &ChordBox::writeToPassage);
   column->addLayout(rowOf({hear_, onNeck_}));
+  picture_ = plainButton(side, "chord-picture", tr("Picture …"), tr("Its box as an SVG or PNG file, to put elsewhere"));
+  connect(picture_, &QPushButton::clicked, this, [this] {
+    const QString file = QFileDialog::getSaveFileName(this, tr("Picture of the box"), name_->text() + ".svg",
+                                                      tr("Pictures (*.svg *.png)"));
+    if (!file.isEmpty()) writePicture(file);
+  });
   column->addLayout(rowOf({here_, toPassage_}));
+  column->addLayout(rowOf({picture_}));
   column->addWidget(caption(tr("It can also be read as"), side));
   column->addWidget(others_);
   column->addStretch();

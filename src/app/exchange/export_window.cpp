@@ -8,12 +8,19 @@
 #include <QSettings>
 #include <QStandardPaths>
 
+#include "app/paper/paper_picture.h"
 #include "app/theme/pieces.h"
 #include "app/theme/words.h"
 #include "app/workbench/paths.h"
 #include "app/workbench/workbench.h"
 
 namespace ear {
+namespace {
+
+constexpr const char* kSvg = QT_TRANSLATE_NOOP("ear::ExportWindow", "SVG: a picture that stays sharp at any size");
+constexpr const char* kPng = QT_TRANSLATE_NOOP("ear::ExportWindow", "PNG: a picture with 300 pixels to the inch");
+
+}  // namespace
 
 ExportWindow::ExportWindow(Workbench& bench, QWidget* parent) : QDialog(parent), bench_(bench) {
   setWindowTitle(tr("Files for other programs"));
@@ -27,6 +34,7 @@ ExportWindow::ExportWindow(Workbench& bench, QWidget* parent) : QDialog(parent),
   formats_->setAccessibleName(tr("Kinds of files"));
   formats_->setToolTip(tr("Double-click or Return writes one"));
   for (const ExportFormat& f : exportFormats()) formats_->addItem(text(f.words));
+  for (const char* words : {kSvg, kPng}) formats_->addItem(tr(words));
   column->addWidget(formats_, 1);
   const auto box = [&](const char* name, const QString& label, const QString& tip) {
     auto* made = new QComboBox(this);
@@ -41,6 +49,9 @@ ExportWindow::ExportWindow(Workbench& bench, QWidget* parent) : QDialog(parent),
   part_ = box("export-part", tr("Guitar"), tr("Whose written notes go into the file"));
   phrase_ =
       box("export-phrase", tr("Phrase"), tr("One phrase in bars of its own, or all in the bars of the recording"));
+  picture_ = box("export-picture", tr("Picture"), tr("What the picture shows"));
+  for (const PictureKind& kind : pictureKinds()) picture_->addItem(text(kind.words));
+  connect(picture_, &QComboBox::currentIndexChanged, this, &ExportWindow::refresh);
   state_ = wrappingLabel(this, "soft", Theme::Face::text);
   column->addWidget(state_);
   write_ = plainButton(this, "primary", tr("Write …"), tr("Choose where the file goes"));
@@ -56,8 +67,17 @@ ExportWindow::ExportWindow(Workbench& bench, QWidget* parent) : QDialog(parent),
   formats_->setFocus();
 }
 
-const ExportFormat& ExportWindow::format() const {
-  return exportFormats()[static_cast<std::size_t>(std::max(0, formats_->currentRow()))];
+const ExportFormat* ExportWindow::format() const {
+  const auto row = static_cast<std::size_t>(std::max(0, formats_->currentRow()));
+  return row < exportFormats().size() ? &exportFormats()[row] : nullptr;
+}
+
+QString ExportWindow::ending() const {
+  return format() != nullptr ? text(format()->ending) : formats_->currentItem()->text() == tr(kSvg) ? ".svg" : ".png";
+}
+
+const PictureKind& ExportWindow::picture() const {
+  return pictureKinds()[static_cast<std::size_t>(std::max(0, picture_->currentIndex()))];
 }
 
 void ExportWindow::refresh() {
@@ -77,9 +97,12 @@ void ExportWindow::refresh() {
     if (part.isEmpty() || text(p->part) == part)
       phrases.emplace_back(p->name.empty() ? tr("Phrase") : text(p->name), text(p->id));
   fill(phrase_, tr("all of them"), phrases);
-  const bool notes = format().notes;
-  part_->setEnabled(notes && parts.size() > 1);
-  phrase_->setEnabled(notes && !phrases.empty());
+  const bool drawn = format() == nullptr;
+  const bool notes = drawn ? picture().what == PictureOf::phrases : format()->notes;
+  const bool ofPhrase = notes || (drawn && picture().what == PictureOf::neck);
+  picture_->setEnabled(drawn);
+  part_->setEnabled(ofPhrase && parts.size() > 1);
+  phrase_->setEnabled(ofPhrase && !phrases.empty());
   write_->setEnabled(bench_.take() != nullptr && (!notes || !phrases.empty()));
   state_->setText(notes && phrases.empty()
                       ? tr("No phrase of this guitar is written yet: this kind of file would be empty.")
@@ -88,7 +111,6 @@ void ExportWindow::refresh() {
 
 void ExportWindow::chooseFile() {
   if (!write_->isEnabled()) return;
-  const QString ending = text(format().ending);
   QString name = text(bench_.document().study().title);
   if (phrase_->isEnabled() && phrase_->currentIndex() > 0) name += ", " + phrase_->currentText();
   name.replace('/', '-');
@@ -96,21 +118,34 @@ void ExportWindow::chooseFile() {
       QSettings()
           .value("export/folder", QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation))
           .toString();
-  QString file = QFileDialog::getSaveFileName(this, tr("Write the file"), folder + "/" + name + ending, "*" + ending);
+  QString file =
+      QFileDialog::getSaveFileName(this, tr("Write the file"), folder + "/" + name + ending(), "*" + ending());
   if (file.isEmpty()) return;
-  if (!file.endsWith(ending, Qt::CaseInsensitive)) file += ending;
+  if (!file.endsWith(ending(), Qt::CaseInsensitive)) file += ending();
   write(file);
+}
+
+Outcome<std::vector<std::string>> ExportWindow::draw(const SheetSource& source, const ExportChoice& choice,
+                                                     const QString& file) const {
+  const auto blocks = pictureBlocks(source, picture().what, choice.part, choice.phrase);
+  if (blocks.empty()) return Problem{std::string(picture().none)};
+  const PaperPicture drawn(blocks);
+  const auto done =
+      ending() == ".png" ? drawn.writePng(toPath(file)) : drawn.writeSvg(toPath(file), text(source.study.title));
+  if (!done) return Problem{done.problem()};
+  return std::vector<std::string>();
 }
 
 bool ExportWindow::write(const QString& file) {
   const Take* take = bench_.take();
   if (take == nullptr) return false;
-  const ExportFormat& kind = format();
   ExportChoice choice;
-  if (kind.notes)
+  if (part_->isEnabled() || phrase_->isEnabled())
     choice = {part_->currentData().toString().toStdString(), phrase_->currentData().toString().toStdString()};
-  const auto done =
-      exportTake({bench_.document().study(), *take, bench_.document().findings(take->id)}, kind, choice, toPath(file));
+  const Study& study = bench_.document().study();
+  const Findings* findings = bench_.document().findings(take->id);
+  const auto done = format() != nullptr ? exportTake({study, *take, findings}, *format(), choice, toPath(file))
+                                        : draw({study, *take, findings, bench_.session().notation()}, choice, file);
   if (!done) {
     state_->setText(text(done.problem()));
     return false;

@@ -13,6 +13,8 @@ class QPushButton;
 namespace ear {
 
 class Workbench;
+struct PictureKind;
+struct SheetSource;
 
 /// What is known of the take on the desk, as files that other programs read.
 class ExportWindow : public QDialog {
@@ -26,11 +28,16 @@ class ExportWindow : public QDialog {
  private:
   void refresh();
   void chooseFile();
-  const ExportFormat& format() const;
+  /// Null where a picture is chosen.
+  const ExportFormat* format() const;
+  const PictureKind& picture() const;
+  QString ending() const;
+  Outcome<std::vector<std::string>> draw(const SheetSource& source, const ExportChoice& choice,
+                                         const QString& file) const;
 
   Workbench& bench_;
   QListWidget* formats_;
-  QComboBox *part_, *phrase_;
+  QComboBox *part_, *phrase_, *picture_ = nullptr;
   QLabel* state_;
   QPushButton* write_;
 };

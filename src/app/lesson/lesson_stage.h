@@ -7,8 +7,8 @@
 #include <string>
 #include <vector>
 
-#include "app/sheet/sheet_item.h"
-#include "app/sheet/tab_line.h"
+#include "app/paper/sheet_item.h"
+#include "app/paper/tab_line.h"
 
 namespace ear {
 

@@ -4,7 +4,7 @@
 #include <QScrollArea>
 #include <memory>
 
-#include "app/sheet/sheet_pages.h"
+#include "app/paper/sheet_pages.h"
 
 namespace ear {
 

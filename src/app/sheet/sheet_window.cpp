@@ -21,10 +21,11 @@
 #include <QVBoxLayout>
 #include <set>
 
-#include "app/sheet/sheet_files.h"
+#include "app/paper/sheet_files.h"
 #include "app/sheet/sheet_preview.h"
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
+#include "app/workbench/paths.h"
 #include "core/sheet/sheet_changes.h"
 
 namespace ear {
@@ -299,9 +300,9 @@ void SheetWindow::save(File kind) {
 }
 
 bool SheetWindow::keep(File kind, const QString& file) {
-  const auto done = kind == File::pdf    ? writeSheetPdf(*pages_, file, text(sheet_.title))
-                    : kind == File::html ? writeSheetHtml(sheet_, file)
-                                         : writeSheetText(sheet_, file);
+  const auto done = kind == File::pdf    ? writeSheetPdf(*pages_, toPath(file), text(sheet_.title))
+                    : kind == File::html ? writeSheetHtml(sheet_, toPath(file))
+                                         : writeSheetText(sheet_, toPath(file));
   if (!done) {
     QMessageBox::warning(this, tr("Sheet"), text(done.problem()));
     return false;

@@ -4,7 +4,7 @@
 #include <QDialog>
 #include <memory>
 
-#include "app/sheet/sheet_pages.h"
+#include "app/paper/sheet_pages.h"
 #include "app/workbench/workbench.h"
 
 class QCheckBox;

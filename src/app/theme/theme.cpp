@@ -136,14 +136,18 @@ QColor Theme::block(const QString& letter) const {
   return {QLatin1String(dark ? kDark[i] : kLight[i])};
 }
 
-void Theme::apply(QApplication& app, Choice choice) {
-  static const bool kSystemDark = systemIsDark();
+void Theme::loadFaces() {
   static const bool kOnce = [] {
     for (const char* weight : {"Light", "Regular", "Medium", "SemiBold", "Bold"})
       QFontDatabase::addApplicationFont(QStringLiteral(":/fonts/Inter-%1.otf").arg(weight));
     return true;
   }();
   Q_UNUSED(kOnce);
+}
+
+void Theme::apply(QApplication& app, Choice choice) {
+  static const bool kSystemDark = systemIsDark();
+  loadFaces();
   active() = choice == Choice::dark || (choice == Choice::system && kSystemDark) ? darkTheme() : lightTheme();
   const Theme& t = active();
   showTextAsItIs(app);

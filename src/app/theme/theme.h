@@ -22,6 +22,8 @@ struct Theme {
   static const Theme& paper();
   enum class Choice { system, light, dark };
   static void apply(QApplication& app, Choice choice);
+  /// Makes the text face known; apply() does so itself. @pre there is an application
+  static void loadFaces();
 
   // Sizes in pixels, on a grid of eight.
   static constexpr int kGrid = 8, kControl = 36, kDeckControl = 44;

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <functional>
 #include <optional>
 #include <string>
 #include <variant>
@@ -95,6 +96,23 @@ struct SheetBoxes {
   std::vector<Box> boxes;
 };
 
+/// Places on the neck: a scale, or those of a phrase.
+struct SheetNeck {
+  struct Dot {
+    int string = 0;  ///< 0 the lowest
+    int fret = 0;    ///< counted from the capo
+    std::string label;
+    bool tonic = false;
+  };
+  std::string name;
+  std::vector<std::string> strings;  ///< what they are called, the lowest first
+  int frets = 0;                     ///< drawn, from the capo
+  int capo = 0;
+  std::vector<Dot> dots;
+  /// Each string with its frets, the highest sounding first.
+  std::vector<std::vector<std::string>> rows() const;
+};
+
 /// A written phrase.
 struct SheetPhrase {
   int number = 0;  ///< on the sheet, 1 ...
@@ -113,8 +131,8 @@ struct SheetPassage {
   std::string name, about, typed;
 };
 
-using SheetBlock =
-    std::variant<SheetHeading, SheetWords, SheetTable, SheetTuning, SheetChart, SheetBoxes, SheetPhrase, SheetPassage>;
+using SheetBlock = std::variant<SheetHeading, SheetWords, SheetTable, SheetTuning, SheetChart, SheetBoxes, SheetNeck,
+                                SheetPhrase, SheetPassage>;
 
 struct Sheet {
   std::string title;
@@ -139,11 +157,24 @@ Sheet layOutSheet(const SheetSource& source, const SheetChoice& choice = {});
 /// a phrase, that of its original where it is a whole repeat. Empty for steps that need none.
 std::vector<SheetBlock> stepBlocks(const SheetSource& source, const LessonStep& step, const std::string& level);
 
+/// What of a take becomes a picture of its own.
+enum class PictureOf {
+  phrases,  ///< as tab
+  grips,    ///< of the chords, the easiest ones
+  tuning,
+  neck,  ///< the scale of the key, or the places of a phrase
+};
+/// @param part, phrase  ids; empty: the first settled guitar, all phrases
+/// @return empty where there is nothing of it, or it is not settled
+std::vector<SheetBlock> pictureBlocks(const SheetSource& source, PictureOf what, const std::string& part = {},
+                                      const std::string& phrase = {});
+
 /// The sheet as UTF-8 text, lines of at most 78 characters but for what was typed; tab lines up in any fixed-width
 /// face.
 std::string sheetText(const Sheet& sheet);
 
 /// The sheet as one HTML file without anything beside it, for screens of any width, light and dark.
-std::string sheetHtml(const Sheet& sheet);
+/// @param drawn  makes an SVG picture of a phrase's tab; without it tab is set in characters
+std::string sheetHtml(const Sheet& sheet, const std::function<std::string(const SheetPhrase&)>& drawn = {});
 
 }  // namespace ear

@@ -95,6 +95,10 @@ struct Setter {
     setRows(out, rows);
     out << (b.capo > 0 ? "  Low string first, frets counted from the capo.\n" : "  Low string first.\n");
   }
+  void operator()(const SheetNeck& b) const {
+    wrap(out, b.name);
+    setRows(out, b.rows());
+  }
   void operator()(const SheetPhrase& b) const {
     out << '\n';
     wrap(out, (b.number > 0 ? std::to_string(b.number) + "  " : "") + b.name + ": " + joined(b.about, ". "));

@@ -3,7 +3,7 @@
 
 #include <QPageSize>
 
-#include "app/sheet/sheet_item.h"
+#include "app/paper/sheet_item.h"
 
 namespace ear {
 

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "app/sheet/sheet_pages.h"
+#include "app/paper/sheet_pages.h"
 
 #include <QPageLayout>
 

@@ -5,7 +5,7 @@
 #include <functional>
 #include <vector>
 
-#include "app/sheet/sheet_style.h"
+#include "app/paper/sheet_style.h"
 #include "core/sheet/sheet.h"
 
 namespace ear {
@@ -28,7 +28,11 @@ std::vector<SheetItem> itemsOf(const SheetBlock& block, const SheetStyle& style,
 std::vector<SheetItem> itemsOf(const SheetTuning& block, const SheetStyle& style, double width);
 std::vector<SheetItem> itemsOf(const SheetChart& block, const SheetStyle& style, double width);
 std::vector<SheetItem> itemsOf(const SheetBoxes& block, const SheetStyle& style, double width);
+std::vector<SheetItem> itemsOf(const SheetNeck& block, const SheetStyle& style, double width);
 std::vector<SheetItem> itemsOf(const SheetPhrase& block, const SheetStyle& style, double width);
+
+/// The lines of a phrase's tab alone.
+std::vector<SheetItem> tabItems(const SheetPhrase& block, const SheetStyle& style, double width);
 
 /// Words that are broken into lines where they do not fit.
 SheetItem wordsItem(const QString& words, const QFont& font, const QColor& ink, double width);

@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "app/sheet/sheet_item.h"
+#include "app/paper/sheet_item.h"
 #include "app/theme/words.h"
 #include "core/base/text.h"
 

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "app/sheet/sheet_item.h"
+#include "app/paper/sheet_item.h"
 
 #include <algorithm>
 #include <cmath>
@@ -122,6 +122,7 @@ struct Setter {
   void operator()(const SheetTuning& b) const { add(itemsOf(b, style, width)); }
   void operator()(const SheetChart& b) const { add(itemsOf(b, style, width)); }
   void operator()(const SheetBoxes& b) const { add(itemsOf(b, style, width)); }
+  void operator()(const SheetNeck& b) const { add(itemsOf(b, style, width)); }
   void operator()(const SheetPhrase& b) const { add(itemsOf(b, style, width)); }
 };
 

@@ -1,16 +1,16 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "app/sheet/sheet_files.h"
+#include "app/paper/sheet_files.h"
 
 #include <QBuffer>
 #include <QPainter>
 #include <QPdfWriter>
 
-#include "app/workbench/paths.h"
+#include "app/paper/paper_picture.h"
 #include "core/study/durable_file.h"
 
 namespace ear {
 
-Outcome<Done> writeSheetPdf(const SheetPages& pages, const QString& file, const QString& title) {
+Outcome<Done> writeSheetPdf(const SheetPages& pages, const std::filesystem::path& file, const QString& title) {
   QByteArray bytes;
   {
     QBuffer buffer(&bytes);
@@ -27,15 +27,15 @@ Outcome<Done> writeSheetPdf(const SheetPages& pages, const QString& file, const 
       pages.paint(painter, i);
     }
   }
-  return writeDurably(toPath(file), std::string_view(bytes.constData(), static_cast<std::size_t>(bytes.size())));
+  return writeDurably(file, std::string_view(bytes.constData(), static_cast<std::size_t>(bytes.size())));
 }
 
-Outcome<Done> writeSheetText(const Sheet& sheet, const QString& file) {
-  return writeDurably(toPath(file), sheetText(sheet));
+Outcome<Done> writeSheetText(const Sheet& sheet, const std::filesystem::path& file) {
+  return writeDurably(file, sheetText(sheet));
 }
 
-Outcome<Done> writeSheetHtml(const Sheet& sheet, const QString& file) {
-  return writeDurably(toPath(file), sheetHtml(sheet));
+Outcome<Done> writeSheetHtml(const Sheet& sheet, const std::filesystem::path& file) {
+  return writeDurably(file, sheetHtml(sheet, pageDrawing));
 }
 
 }  // namespace ear

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // A written phrase on paper.
-#include "app/sheet/sheet_item.h"
-#include "app/sheet/tab_line.h"
+#include "app/paper/sheet_item.h"
+#include "app/paper/tab_line.h"
 #include "app/theme/words.h"
 
 namespace ear {
@@ -37,13 +37,8 @@ SheetItem nameItem(const SheetPhrase& b, const SheetStyle& style, double width) 
 
 }  // namespace
 
-std::vector<SheetItem> itemsOf(const SheetPhrase& block, const SheetStyle& style, double width) {
-  std::vector<SheetItem> items{nameItem(block, style, width)};
-  for (std::size_t i = 1; i < block.about.size(); ++i) {
-    items.push_back(wordsItem(text(block.about[i]), style.body(), style.theme.ink, width));
-    items.back().before = style.of(1);
-    items.back().staysWithNext = true;
-  }
+std::vector<SheetItem> tabItems(const SheetPhrase& block, const SheetStyle& style, double width) {
+  std::vector<SheetItem> items;
   const double unit = style.gap();
   const auto lines = tabLinesOf(block, width / unit, style.theme);
   for (std::size_t i = 0; i < lines.size(); ++i) {
@@ -53,6 +48,17 @@ std::vector<SheetItem> itemsOf(const SheetPhrase& block, const SheetStyle& style
                      [unit, line = lines[i]](QPainter& p, double top) { line->paint(p, unit, top); }, style.of(2.2),
                      together});
   }
+  return items;
+}
+
+std::vector<SheetItem> itemsOf(const SheetPhrase& block, const SheetStyle& style, double width) {
+  std::vector<SheetItem> items{nameItem(block, style, width)};
+  for (std::size_t i = 1; i < block.about.size(); ++i) {
+    items.push_back(wordsItem(text(block.about[i]), style.body(), style.theme.ink, width));
+    items.back().before = style.of(1);
+    items.back().staysWithNext = true;
+  }
+  for (SheetItem& line : tabItems(block, style, width)) items.push_back(std::move(line));
   if (!block.remark.empty()) {
     items.back().staysWithNext = true;
     items.push_back(wordsItem(text(block.remark), style.body(), style.theme.ink, width));

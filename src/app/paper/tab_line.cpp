@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "app/sheet/tab_line.h"
+#include "app/paper/tab_line.h"
 
 #include "app/theme/words.h"
 #include "core/base/text.h"
