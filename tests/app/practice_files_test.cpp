@@ -3,6 +3,7 @@
 #include <QComboBox>
 #include <QListWidget>
 #include <QPushButton>
+#include <QSpinBox>
 
 #include "app/practicefiles/practice_files_window.h"
 #include "core/audio/decode.h"
@@ -36,7 +37,10 @@ class PracticeFilesTest : public DeskTest {
 
 TEST_F(PracticeFilesTest, AreMadeOnceSomebodySaysThatTheyMayBe) {
   open();
-  EXPECT_EQ(in<QListWidget>("practice-items").count(), 5 + 3) << "phrases and passages of the take";
+  const auto& items = in<QListWidget>("practice-items");
+  int ticked = 0;
+  for (int i = 0; i < items.count(); ++i) ticked += items.item(i)->checkState() == Qt::Checked;
+  EXPECT_EQ(ticked, 5 + 3) << "phrases and passages of the take";
   EXPECT_FALSE(in<QPushButton>("primary").isEnabled());
   EXPECT_THAT(state(), HasSubstr("Say first"));
   in<QCheckBox>("practice-allowed").click();
@@ -82,6 +86,70 @@ TEST_F(PracticeFilesTest, CanBeStopped) {
   EXPECT_FALSE(files_->working());
   EXPECT_THAT(state(), HasSubstr("Stopped"));
   for (const auto& entry : std::filesystem::directory_iterator(folder)) EXPECT_NE(entry.path().extension(), ".part");
+}
+
+TEST_F(PracticeFilesTest, ChordsToPlayOverHoldNothingOfTheRecordingAndNeedNobodysWord) {
+  open();
+  in<QComboBox>("practice-format").setCurrentIndex(0);
+  ASSERT_FALSE(bench().document().study().audioForStudents);
+  tickOnly("Chords of B");
+  in<QLineEdit>("practice-speeds").setText("100");
+  EXPECT_TRUE(in<QPushButton>("primary").isEnabled()) << state();
+  const auto folder = freshFolder("practice-files");
+  files_->make(QString::fromStdString(folder.string()));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !files_->working(); }, 60000));
+  const auto made = decode(folder / "01 Chords of B.flac");
+  ASSERT_TRUE(made.ok()) << made.problem();
+  const auto& form = bench().brief().form->value;
+  const auto section = std::find_if(form.begin(), form.end(), [](const Section& s) { return s.letter == "B"; });
+  EXPECT_NEAR(made->duration().value, 2 * (section->span.length().value + 2.3), 1.5);
+  double energy = 0;
+  for (const float x : made->channels[0]) energy += x * x;
+  EXPECT_GT(energy / static_cast<double>(made->channels[0].size()), 1e-4) << "something is strummed";
+}
+
+TEST_F(PracticeFilesTest, ThePassageOnTheDeskGoesAsItIsHeard) {
+  open();
+  in<QComboBox>("practice-format").setCurrentIndex(0);
+  bench().document().edit("", [](Study& s) { s.audioForStudents = true; });
+  bench().selection().put({Seconds(20), Seconds(23)});
+  bench().transport().setPlayback(0.5, Cents(-100), {});
+  tickOnly("on the desk");
+  in<QSpinBox>("practice-times").setValue(2);
+  in<QCheckBox>("practice-count").setChecked(false);
+  const auto folder = freshFolder("practice-files");
+  files_->make(QString::fromStdString(folder.string()));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !files_->working(); }, 60000));
+  const auto made = decode(folder / "01 Passage at 0.20.0.flac");
+  ASSERT_TRUE(made.ok()) << made.problem();
+  EXPECT_NEAR(made->duration().value, 2 * (3.0 + 0.5) / 0.5, 1.0) << "at half the speed, as on the desk";
+}
+
+/// Energy on a side of a recording.
+double energyOn(const Recording& r, std::size_t side) {
+  double sum = 0;
+  for (const float x : r.channels[side]) sum += x * x;
+  return sum / static_cast<double>(r.channels[side].size());
+}
+
+TEST_F(PracticeFilesTest, APhraseIsPlayedOverWithoutTheGuitarThatPlaysIt) {
+  open();
+  in<QComboBox>("practice-format").setCurrentIndex(0);
+  bench().document().edit("", [](Study& s) { s.audioForStudents = true; });
+  tickOnly("Solo, the call");
+  in<QLineEdit>("practice-speeds").setText("100");
+  in<QCheckBox>("practice-count").setChecked(false);
+  double share[2];
+  for (const int heard : {0, 2}) {
+    in<QComboBox>("practice-heard").setCurrentIndex(heard);
+    const auto folder = freshFolder("practice-files");
+    files_->make(QString::fromStdString(folder.string()));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return !files_->working(); }, 60000));
+    const auto made = decode(folder / "01 Solo, the call.flac");
+    ASSERT_TRUE(made.ok()) << made.problem();
+    share[heard / 2] = energyOn(*made, 1) / (energyOn(*made, 0) + energyOn(*made, 1));
+  }
+  EXPECT_LT(share[1], 0.75 * share[0]) << "the solo sits on the right";
 }
 
 }  // namespace

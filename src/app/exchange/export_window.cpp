@@ -62,7 +62,7 @@ ExportWindow::ExportWindow(Workbench& bench, QWidget* parent) : QDialog(parent),
   connect(part_, &QComboBox::currentIndexChanged, this, &ExportWindow::refresh);
   connect(write_, &QPushButton::clicked, this, &ExportWindow::chooseFile);
   bench.session().whenChanged(Changed::everything, this, &ExportWindow::refresh);
-  resize(520, 520);
+  resize(520, 590);
   refresh();
   formats_->setFocus();
 }

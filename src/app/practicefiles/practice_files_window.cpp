@@ -12,6 +12,8 @@
 #include <QSettings>
 #include <QSpinBox>
 #include <QStandardPaths>
+#include <algorithm>
+#include <set>
 
 #include "app/theme/pieces.h"
 #include "app/theme/words.h"
@@ -20,12 +22,28 @@
 #include "app/workbench/workbench.h"
 #include "core/audio/encode.h"
 #include "core/base/text.h"
+#include "core/practice/backing.h"
 #include "core/practice/phrase_strikes.h"
 
 namespace ear {
 namespace {
 
-enum Kind { phrase, passage };
+enum Kind { phrase, passage, onDesk, backing };
+
+bool hasChords(const std::vector<ShownChord>& chords, TimeSpan span) {
+  return std::any_of(chords.begin(), chords.end(), [&](const ShownChord& c) {
+    return c.chord && isSettled(c) && overlap(c.span, span) > Seconds(0);
+  });
+}
+
+/// All of the sound but what sits where a guitar does. Nothing is known of how wide it is: a side is taken whole.
+Isolation without(Side side) {
+  Isolation i;
+  i.place = Isolation::Panned::remove;
+  i.centre = side == Side::left ? -0.65 : side == Side::right ? 0.65 : 0.0;
+  i.width = side == Side::centre ? 0.15 : 0.4;
+  return i;
+}
 
 }  // namespace
 
@@ -66,8 +84,9 @@ PracticeFilesWindow::PracticeFilesWindow(Workbench& bench, QWidget* parent)
           [this](const QString& sentence) { outcome_ = sentence, refresh(); });
   connect(job_.get(), &BackgroundJob::finished, this, &PracticeFilesWindow::refresh);
   connect(items_, &QListWidget::itemChanged, this, &PracticeFilesWindow::refresh);
-  bench.session().whenChanged(Changed::phrases | Changed::passages | Changed::desk | Changed::title, this,
+  bench.session().whenChanged(kOfBrief | Changed::phrases | Changed::passages | Changed::title, this,
                               &PracticeFilesWindow::list);
+  connect(&bench.selection(), &Selection::changed, this, &PracticeFilesWindow::list);
   resize(480, 640);
   list();
   items_->setFocus();
@@ -106,9 +125,15 @@ QWidget* PracticeFilesWindow::makeChoices() {
     form->addRow(made);
     return made;
   };
+  heard_ = new QComboBox(panel);
+  heard_->setObjectName("practice-heard");
+  heard_->addItems(
+      {tr("the whole sound"), tr("with the isolation of the desk"), tr("without the guitar that plays it")});
+  heard_->setToolTip(
+      tr("A passage keeps its own isolation. Without its guitar a phrase can be played over: what sits "
+         "where that guitar does is left out"));
+  form->addRow(tr("Heard is"), heard_);
   count_ = box("practice-count", tr("Counted in"), tr("A bar of clicks before each time"), true);
-  isolated_ = box("practice-isolated", tr("With the isolation of the desk"),
-                  tr("What is heard of the sound now; a passage keeps its own"), false);
   written_ = box("practice-written", tr("What is written in the right ear"),
                  tr("The recording is in the left one; for phrases with notes"), false);
   allowed_ = box("practice-allowed", tr("Parts of this recording may be given to my students"),
@@ -121,9 +146,9 @@ QWidget* PracticeFilesWindow::makeChoices() {
 }
 
 void PracticeFilesWindow::list() {
-  QSet<QString> off;
+  QSet<QString> off, on;
   for (int i = 0; i < items_->count(); ++i)
-    if (items_->item(i)->checkState() == Qt::Unchecked) off.insert(items_->item(i)->data(Qt::UserRole).toString());
+    (items_->item(i)->checkState() == Qt::Unchecked ? off : on).insert(items_->item(i)->data(Qt::UserRole).toString());
   const QSignalBlocker quiet(items_);
   items_->clear();
   const auto add = [&](Kind kind, const std::string& id, const QString& name, TimeSpan span) {
@@ -132,7 +157,9 @@ void PracticeFilesWindow::list() {
     item->setData(Qt::UserRole, text(id));
     item->setData(Qt::UserRole + 1, kind);
     item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsUserCheckable);
-    item->setCheckState(off.contains(text(id)) ? Qt::Unchecked : Qt::Checked);
+    // What is not of the lesson itself is ticked by who wants it.
+    const bool usual = kind == phrase || kind == passage;
+    item->setCheckState(off.contains(text(id)) || (!usual && !on.contains(text(id))) ? Qt::Unchecked : Qt::Checked);
   };
   const Take* take = bench_.take();
   for (const Phrase* p : bench_.phrases().ofTake()) {
@@ -142,6 +169,17 @@ void PracticeFilesWindow::list() {
   for (const auto& p : bench_.document().study().passages)
     if (take != nullptr && p.take == take->id)
       add(passage, p.id, p.name.empty() ? tr("Passage") : text(p.name), p.span);
+  if (const auto& here = bench_.selection().passage(); here && take != nullptr)
+    add(onDesk, "desk", tr("The passage on the desk, as it is heard"), *here);
+  // Chords to play over hold nothing of the recording.
+  if (const auto& form = bench_.brief().form; form && !bench_.time().grid().empty()) {
+    std::set<std::string> letters;  // of sections with a chord that is surely enough known
+    for (const Section& s : form->value)
+      if (hasChords(bench_.document().chords(), s.span) && letters.insert(s.letter).second)
+        add(backing, "backing " + s.letter,
+            tr("Chords of %1, strummed with a click").arg(text(s.letter) + (s.name.empty() ? "" : " " + text(s.name))),
+            s.span);
+  }
   allowed_->setChecked(bench_.document().study().audioForStudents);
   refresh();
 }
@@ -162,8 +200,14 @@ bool PracticeFilesWindow::working() const {
 
 void PracticeFilesWindow::refresh() {
   int ticked = 0;
-  for (int i = 0; i < items_->count(); ++i) ticked += items_->item(i)->checkState() == Qt::Checked;
-  const bool allowed = bench_.document().study().audioForStudents, sound = bench_.transport().hasSound();
+  bool ofRecording = false;
+  for (int i = 0; i < items_->count(); ++i) {
+    if (items_->item(i)->checkState() != Qt::Checked) continue;
+    ++ticked;
+    ofRecording = ofRecording || items_->item(i)->data(Qt::UserRole + 1).toInt() != backing;
+  }
+  const bool allowed = !ofRecording || bench_.document().study().audioForStudents,
+             sound = bench_.transport().hasSound();
   const bool works = working();
   make_->setEnabled(!works && ticked > 0 && allowed && sound && !speeds().empty());
   make_->setText(ticked == 1 ? tr("Make it …") : tr("Make %1 files …").arg(ticked));
@@ -184,6 +228,35 @@ void PracticeFilesWindow::refresh() {
     state_->setText(outcome_);
 }
 
+Side PracticeFilesWindow::sideOf(const std::string& part) const {
+  for (const GuitarPart& p : bench_.document().parts())
+    if (p.id == part) return p.side;
+  return bench_.document().part().side;
+}
+
+/// The first section of a letter, strummed on the guitar in hand, or in standard tuning where its own is open.
+bool PracticeFilesWindow::addBacking(Wanted& w, const std::string& id) const {
+  const auto& form = bench_.brief().form;
+  if (!form) return false;
+  const auto section = std::find_if(form->value.begin(), form->value.end(), [&](const Section& s) {
+    return "backing " + s.letter == id && hasChords(bench_.document().chords(), s.span);
+  });
+  if (section == form->value.end()) return false;
+  const int rate = bench_.transport().player().recording()->sampleRate;
+  const Grid& grid = bench_.time().grid();
+  Guitar guitar = bench_.document().guitar();
+  guitar.offset += w.audio.settings.shift;
+  const auto time = settled(bench_.brief().time);
+  w.name = tr("Chords of %1").arg(text(section->letter));
+  w.audio.span = section->span;
+  w.audio.settings.isolation = {};
+  w.audio.recordingSounds = false;
+  w.audio.written =
+      strummed(section->span, grid, bench_.document().chords(), time ? time->swing : Swing{}, guitar, rate);
+  w.audio.ticks = ticksIn(section->span, grid, rate);
+  return true;
+}
+
 std::vector<PracticeFilesWindow::Wanted> PracticeFilesWindow::wanted() const {
   std::vector<Wanted> all;
   const auto time = settled(bench_.brief().time);
@@ -197,12 +270,23 @@ std::vector<PracticeFilesWindow::Wanted> PracticeFilesWindow::wanted() const {
     w.audio.clicks = count_->isChecked() ? (time ? time->meter : 4) : 0;
     w.audio.beat = Seconds(60.0 / (time ? time->tempo.value : 100.0));
     w.audio.settings.shift = bench_.transport().sounding().shift;
-    if (isolated_->isChecked()) w.audio.settings.isolation = bench_.transport().sounding().isolation;
-    if (item.data(Qt::UserRole + 1).toInt() == phrase) {
+    const bool asOnDesk = heard_->currentIndex() == 1, overIt = heard_->currentIndex() == 2;
+    if (asOnDesk) w.audio.settings.isolation = bench_.transport().sounding().isolation;
+    const int kind = item.data(Qt::UserRole + 1).toInt();
+    if (kind == backing) {
+      if (!addBacking(w, id)) continue;
+    } else if (kind == onDesk) {
+      if (!bench_.selection().passage()) continue;
+      w.name = tr("Passage at %1").arg(text(clockTenths(bench_.selection().passage()->start)).replace(':', '.'));
+      w.audio.span = *bench_.selection().passage();
+      w.audio.settings = bench_.transport().sounding();
+      w.audio.speeds = {w.audio.settings.speed};
+    } else if (kind == phrase) {
       const Phrase* p = std::as_const(bench_.document()).study().phrase(id);
       if (p == nullptr) continue;
       w.name = p->name.empty() ? tr("Phrase") : text(p->name);
       w.audio.span = p->span;
+      if (overIt) w.audio.settings.isolation = without(sideOf(p->part));
       const PhraseKeeper::View& view = bench_.phrases().viewOf(*p);
       if (written_->isChecked() && !view.notes.empty()) {
         Guitar guitar = view.guitar;
@@ -217,7 +301,8 @@ std::vector<PracticeFilesWindow::Wanted> PracticeFilesWindow::wanted() const {
       w.name = p->name.empty() ? tr("Passage") : text(p->name);
       w.audio.span = p->span;
       w.audio.settings.shift = p->shift;
-      if (isolated_->isChecked()) w.audio.settings.isolation = p->isolation;
+      if (asOnDesk) w.audio.settings.isolation = p->isolation;
+      if (overIt) w.audio.settings.isolation = without(sideOf(p->part));
     }
     w.name = QStringLiteral("%1 %2").arg(all.size() + 1, 2, 10, QChar('0')).arg(w.name);
     w.name.replace('/', '-');

@@ -5,6 +5,7 @@
 #include <memory>
 #include <vector>
 
+#include "core/listening/results/sides.h"
 #include "core/practice/practice_audio.h"
 
 class QCheckBox;
@@ -44,13 +45,15 @@ class PracticeFilesWindow : public QDialog {
   void chooseFolder();
   std::vector<double> speeds() const;  ///< empty where the line holds none
   std::vector<Wanted> wanted() const;
+  bool addBacking(Wanted& wanted, const std::string& id) const;
+  Side sideOf(const std::string& part) const;
 
   Workbench& bench_;
   QListWidget* items_;
   QLineEdit* speeds_;
   QSpinBox* times_;
-  QCheckBox *count_, *isolated_, *written_, *allowed_;
-  QComboBox* format_;
+  QCheckBox *count_, *written_, *allowed_;
+  QComboBox *format_, *heard_;
   QProgressBar* bar_;
   QLabel* state_;
   QString outcome_;  // of what was made last

@@ -26,9 +26,10 @@ std::optional<Recording> renderPractice(const std::shared_ptr<const Recording>& 
     line.setStrikes(wanted.written);
     line.setLevel(kWrittenLevel);
     player.follow(line);
-    player.setRecordingPlace(1.0, wanted.inOneEar ? 1.0 : 0.0);
   }
-  player.click().setLevel(1.0);  // for the counts; the beats of the recording have none
+  player.setRecordingPlace(wanted.recordingSounds ? 1.0 : 0.0, wanted.inOneEar ? 1.0 : 0.0);
+  player.click().setBeats(wanted.ticks);
+  player.click().setLevel(1.0);  // for the counts as well
   PlaybackSettings settings = wanted.settings;
   settings.speed = wanted.speeds.front();
   player.setPlayback(settings);

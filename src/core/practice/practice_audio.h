@@ -7,6 +7,7 @@
 
 #include "core/audio/recording.h"
 #include "core/base/progress.h"
+#include "core/playback/click.h"
 #include "core/playback/written_line.h"
 #include "core/settings/playback_settings.h"
 
@@ -22,6 +23,8 @@ struct PracticeAudio {
   PlaybackSettings settings{};                 ///< pitch and isolation; the speed is not read
   std::vector<WrittenLine::Strike> written{};  ///< sounds along; empty: nothing does
   bool inOneEar = false;                       ///< the recording left, what is written right
+  bool recordingSounds = true;                 ///< else what is written sounds alone
+  std::vector<Click::Tick> ticks{};            ///< a click sounds along, by frame of the recording
 };
 
 /// Plays it through the same player as the desk does, faster than it sounds. Where it would pass full scale all
