@@ -15,6 +15,7 @@ namespace {
 constexpr double kAbove = 3.8;     // bar numbers, words and bends
 constexpr double kNothing = 2.3;   // bar numbers alone
 constexpr double kScales = 1.0;    // a row of names of scales
+constexpr double kEnding = 1.3;    // a row of brackets over endings
 constexpr double kRhythm = 2.8;    // one row of rhythm
 constexpr double kFirstRow = 0.7;  // below the strings
 constexpr double kStem = 1.8;
@@ -39,6 +40,10 @@ bool any(const std::vector<TabHead>& heads, std::string TabHead::*member) {
 }
 
 /// Bends, and words over the strings.
+bool isEnding(const TabStretch& s) {
+  return s.kind == TabStretch::Kind::ending;
+}
+
 bool reachesUp(const TabMark& mark) {
   using K = TabMark::Kind;
   return mark.kind == K::bend || mark.kind == K::heldBend || mark.kind == K::again || mark.kind == K::word;
@@ -51,9 +56,12 @@ TabPainter::TabPainter(const TabScore& score, std::function<double(Beats)> xOf, 
       xOf_(std::move(xOf)),
       look_(std::move(look)),
       g_(look_.gap),
-      above_(std::any_of(score.marks.begin(), score.marks.end(), reachesUp) || !score.stretches.empty() ? kAbove
-                                                                                                        : kNothing) {
+      above_(std::any_of(score.marks.begin(), score.marks.end(), reachesUp) ||
+                     !std::all_of(score.stretches.begin(), score.stretches.end(), isEnding)
+                 ? kAbove
+                 : kNothing) {
   if (!look_.scales.empty()) above_ += kScales;
+  if (std::any_of(score.stretches.begin(), score.stretches.end(), isEnding)) above_ += kEnding;
 }
 
 double TabPainter::heightFor(const TabScore& score, const TabLook& look) {
@@ -100,12 +108,28 @@ void TabPainter::paint(QPainter& p, double left, double right, double top) const
   p.restore();
 }
 
+/// A bracket over the bars that end it so this time.
+void TabPainter::paintEnding(QPainter& p, const TabStretch& s) const {
+  const double top = (1.15 + (look_.scales.empty() ? 0.0 : kScales)) * g_;
+  const double from = xOf_(s.from) - 1.25 * g_, to = xOf_(s.to) - 1.5 * g_;
+  p.setPen(QPen(look_.theme.ink, 0.12 * g_));
+  p.drawLine(QPointF(from, top), QPointF(to, top));
+  if (s.text.empty()) return;  // it goes on from the line before
+  p.drawLine(QPointF(from, top), QPointF(from, top + 0.9 * g_));
+  p.setFont(faceOf(0.85 * g_, QFont::DemiBold));
+  p.drawText(QRectF(from + 0.4 * g_, top, 200, 1.1 * g_), Qt::AlignLeft | Qt::AlignVCenter, text(s.text));
+}
+
 void TabPainter::paintStretches(QPainter& p) const {
   const Theme& t = look_.theme;
   for (const TabStretch& s : score_.stretches) {
     const double from = xOf_(s.from) - 0.8 * g_, to = xOf_(s.to) - 0.6 * g_;
     const QRectF box(from, yOf(score_.strings - 1) - 0.5 * g_, std::max(g_, to - from), g_ * score_.strings);
     const bool open = s.kind == TabStretch::Kind::unclear;
+    if (s.kind == TabStretch::Kind::ending) {
+      paintEnding(p, s);
+      continue;
+    }
     if (s.kind == TabStretch::Kind::hardest) {  // a line under the strings, so that it hides nothing
       const double y = yOf(0) + 0.75 * g_;
       p.setPen(QPen(t.warning, 2));

@@ -56,6 +56,7 @@ class TabPainter {
 
  private:
   void paintStretches(QPainter& p) const;
+  void paintEnding(QPainter& p, const TabStretch& stretch) const;
   void paintStrings(QPainter& p, double left, double right) const;
   void paintMark(QPainter& p, const TabMark& mark) const;
   void paintBend(QPainter& p, const TabMark& mark) const;

@@ -98,6 +98,35 @@ TabSystem partOf(const TabScore& score, Beats from, Beats to) {
   return system;
 }
 
+TabScore shifted(TabScore score, Beats by) {
+  for (TabHead& h : score.heads) {
+    h.at += by, h.end += by;
+    if (h.keptTo) *h.keptTo += by;
+  }
+  for (TabMark& m : score.marks) m.from += by, m.to += by;
+  for (TabStretch& s : score.stretches) s.from += by, s.to += by;
+  for (TabStroke& s : score.strokes) s.at += by;
+  for (TabCount& c : score.counts) c.at += by;
+  for (Beats& line : score.barLines) line += by;
+  for (RhythmRow& row : score.voices)
+    for (RhythmPiece& piece : row.pieces) piece.at += by;
+  score.from += by, score.to += by;
+  return score;
+}
+
+TabScore merged(std::span<const TabScore* const> scores) {
+  TabScore all = *scores.front();
+  for (const TabScore* score : scores.subspan(1)) {
+    const auto append = [](auto& to, const auto& from) { to.insert(to.end(), from.begin(), from.end()); };
+    append(all.heads, score->heads), append(all.marks, score->marks), append(all.stretches, score->stretches);
+    append(all.barLines, score->barLines), append(all.voices, score->voices);
+    all.from = std::min(all.from, score->from), all.to = std::max(all.to, score->to);
+  }
+  std::sort(all.barLines.begin(), all.barLines.end());
+  all.barLines.erase(std::unique(all.barLines.begin(), all.barLines.end()), all.barLines.end());
+  return all;
+}
+
 std::vector<TabSystem> systemsOf(const TabScore& score, double width) {
   if (score.heads.empty() && score.stretches.empty()) return {};
   const auto breaks = breaksOf(score, width);

@@ -53,9 +53,9 @@ struct TabMark {
   std::string text{};  ///< a size in words; "?" where none is said
 };
 
-/// Words over a stretch: palm mute, an unclear spot, a free fill.
+/// Words over a stretch: palm mute, an unclear spot, a free fill, how it ends this time.
 struct TabStretch {
-  enum class Kind { palmMute, unclear, freeFill, hardest };
+  enum class Kind { palmMute, unclear, freeFill, hardest, ending };
   Beats from, to;
   Kind kind{};
   std::string text{};

@@ -76,7 +76,7 @@ std::vector<SheetBlock> pictureBlocks(const SheetSource& source, PictureOf what,
   Sheet all;
   switch (what) {
     case PictureOf::phrases:
-      addPhrases(all, s);
+      addPhrases(all, s, 999, phrase.empty() && part.empty());
       std::erase_if(all.blocks, [&](const SheetBlock& block) {
         const auto* tab = std::get_if<SheetPhrase>(&block);
         const Phrase* own = tab != nullptr ? s.study().phrase(tab->id) : nullptr;

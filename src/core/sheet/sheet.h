@@ -124,6 +124,7 @@ struct SheetPhrase {
   std::vector<std::pair<Beats, std::string>> chords{}, scales{};
   std::vector<std::string> strings{};  ///< what they are called at their left end, the lowest first
   std::string remark;
+  std::vector<SheetPhrase> with{};  ///< what other guitars play at the time, in the same count of beats
 };
 
 /// A passage with what was typed for it.

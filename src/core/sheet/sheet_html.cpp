@@ -125,6 +125,7 @@ struct Setter {
     if (const std::string legend = tabTextLegend(b.score); !legend.empty())
       out << "<p class=\"soft\">" << escaped(legend) << "</p>\n";
     if (!b.remark.empty()) out << "<p>" << escaped(b.remark) << "</p>\n";
+    for (const SheetPhrase& other : b.with) (*this)(other);
   }
   void operator()(const SheetPassage& b) const {
     out << "<h3>" << escaped(b.name) << " <span class=\"soft\">" << escaped(b.about) << "</span></h3>\n";

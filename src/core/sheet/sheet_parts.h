@@ -50,8 +50,9 @@ void addForm(Sheet& sheet, const Setting& s);
 void addChart(Sheet& sheet, const Setting& s);
 void addBoxes(Sheet& sheet, const Setting& s);
 
-/// @param most  so many at the most, of those the choice names
-void addPhrases(Sheet& sheet, const Setting& s, std::size_t most = 999);
+/// @param most      so many at the most, of those the choice names
+/// @param together  what guitars play at one time stands in one block
+void addPhrases(Sheet& sheet, const Setting& s, std::size_t most = 999, bool together = true);
 void addPassages(Sheet& sheet, const Setting& s);
 
 void addPlan(Sheet& sheet, const Setting& s);

@@ -111,6 +111,7 @@ struct Setter {
       out << (line.empty() ? "" : "  " + line) << '\n';
     if (const std::string legend = tabTextLegend(b.score); !legend.empty()) wrap(out, legend);
     if (!b.remark.empty()) wrap(out, b.remark);
+    for (const SheetPhrase& other : b.with) (*this)(other);
   }
   void operator()(const SheetPassage& b) const {
     out << '\n';

@@ -45,7 +45,7 @@ std::vector<SheetBlock> chordsOf(const std::string& letter, const sheet::Setting
 
 std::vector<SheetBlock> tabOf(const std::string& id, const sheet::Setting& s) {
   Sheet all;
-  addPhrases(all, s);
+  addPhrases(all, s, 999, false);
   const auto find = [&](const std::string& wanted) -> SheetPhrase* {
     for (SheetBlock& block : all.blocks)
       if (auto* phrase = std::get_if<SheetPhrase>(&block); phrase != nullptr && phrase->id == wanted) return phrase;
