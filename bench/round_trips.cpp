@@ -19,6 +19,7 @@
 #include "core/exchange/musicxml.h"
 #include "core/phrase/phrase.h"
 #include "core/study/validity.h"
+#include "spoilt.h"
 #include "truth.h"
 
 namespace {
@@ -87,29 +88,6 @@ std::string contentOf(const std::filesystem::path& file) {
   std::ostringstream text;
   text << std::ifstream(file, std::ios::binary).rdbuf();
   return text.str();
-}
-
-std::string spoilt(std::string text, std::mt19937& random) {
-  const auto pick = [&](std::size_t most) {
-    return std::uniform_int_distribution<std::size_t>(0, std::max<std::size_t>(1, most) - 1)(random);
-  };
-  for (std::size_t k = 0; k <= pick(5) && !text.empty(); ++k) {
-    const std::size_t at = pick(text.size());
-    switch (pick(4)) {
-      case 0:
-        text[at] = static_cast<char>(pick(256));
-        break;
-      case 1:
-        text.erase(at, pick(60));
-        break;
-      case 2:
-        text.insert(at, text.substr(pick(text.size()), pick(80)));
-        break;
-      default:
-        text.insert(at, std::to_string(static_cast<long long>(random()) * 1'000'003));
-    }
-  }
-  return text;
 }
 
 Study emptyStudy(const std::string& title) {

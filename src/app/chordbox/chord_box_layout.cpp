@@ -91,8 +91,7 @@ QWidget* ChordBox::makeNeckSide() {
                                                       tr("Pictures (*.svg *.png)"));
     if (!file.isEmpty()) writePicture(file);
   });
-  column->addLayout(rowOf({here_, toPassage_}));
-  column->addLayout(rowOf({picture_}));
+  column->addLayout(rowOf({here_, toPassage_, picture_}));
   column->addWidget(caption(tr("It can also be read as"), side));
   column->addWidget(others_);
   column->addStretch();

@@ -144,8 +144,10 @@ bool ExportWindow::write(const QString& file) {
     choice = {part_->currentData().toString().toStdString(), phrase_->currentData().toString().toStdString()};
   const Study& study = bench_.document().study();
   const Findings* findings = bench_.document().findings(take->id);
-  const auto done = format() != nullptr ? exportTake({study, *take, findings}, *format(), choice, toPath(file))
-                                        : draw({study, *take, findings, bench_.session().notation()}, choice, file);
+  const auto done =
+      format() != nullptr
+          ? exportTake({study, *take, findings}, *format(), choice, toPath(file))
+          : draw({study, *take, findings, bench_.session().notation(), bench_.document().part().id}, choice, file);
   if (!done) {
     state_->setText(text(done.problem()));
     return false;

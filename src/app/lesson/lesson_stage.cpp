@@ -123,7 +123,7 @@ void LessonStage::fill() {
   if (const std::string phrase = wantedPhrase(); !phrase.empty()) shown.about = phrase;
   const Take& take = *bench_.take();
   const SheetSource source{bench_.document().study(), take, bench_.document().findings(take.id),
-                           bench_.session().notation()};
+                           bench_.session().notation(), bench_.document().part().id};
   const auto blocks = stepBlocks(source, shown, bench_.lesson().plan()->level);
   for (const SheetBlock& block : blocks) {
     if (const auto* tab = std::get_if<SheetPhrase>(&block)) {

@@ -274,7 +274,9 @@ void SheetWindow::refresh() {
   listPhrases();
   const Study& study = bench_.document().study();
   setWindowTitle(tr("Sheet: %1").arg(text(study.title)));
-  sheet_ = layOutSheet({study, *take, bench_.document().findings(take->id), bench_.session().notation()}, choice());
+  sheet_ = layOutSheet(
+      {study, *take, bench_.document().findings(take->id), bench_.session().notation(), bench_.document().part().id},
+      choice());
   whole_ = sheetText(layOutSheet({study, *take, bench_.document().findings(take->id), bench_.session().notation()}));
   sheet_.revision = revisionOf(study, take->id, whole_);
   listRevisions();

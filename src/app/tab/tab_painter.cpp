@@ -165,7 +165,7 @@ void TabPainter::paintStrings(QPainter& p, double left, double right) const {
     p.drawLine(QPointF(x, high), QPointF(x, low));
     if (static_cast<qsizetype>(i) >= look_.barNames.size()) continue;
     p.setFont(faceOf(0.85 * g_));
-    p.drawText(QRectF(x + 2, -0.1 * g_, 300, 0.9 * g_), Qt::AlignLeft | Qt::AlignVCenter,
+    p.drawText(QRectF(x + 2, -0.1 * g_, 300, 0.9 * g_), Qt::AlignLeft | Qt::AlignVCenter | Qt::TextDontClip,
                look_.barNames[static_cast<int>(i)]);
   }
   p.setFont(faceOf(0.95 * g_, QFont::Medium));

@@ -45,6 +45,7 @@ Spelling Setting::spelling() const {
 }
 
 const GuitarPart* Setting::settledPart() const {
+  if (const GuitarPart* inHand = part(source.part); inHand != nullptr && setup(*inHand)) return inHand;
   const auto found = std::find_if(parts.begin(), parts.end(), [&](const GuitarPart& p) { return setup(p); });
   return found == parts.end() ? nullptr : &*found;
 }

@@ -149,6 +149,7 @@ struct SheetSource {
   const Take& take;
   const Findings* findings = nullptr;  ///< of the take, or null
   NotationPreferences schools{};
+  std::string part{};  ///< id of the guitar whose shapes and grips are meant; empty: the first settled one
 };
 
 /// A study's sheet for one take. What is open is said as open: no guess tells anybody how to tune or what to play.

@@ -29,7 +29,7 @@ struct Setting {
   const NotationPreferences& schools() const { return source.schools; }
   Cents offset() const { return settled(brief.pitch).value_or(PitchValue{}).offset; }
   Spelling spelling() const;
-  /// The first guitar whose tuning is settled; null where none is.
+  /// The guitar in hand, or the first one, whose tuning is settled; null where none is.
   const GuitarPart* settledPart() const;
   const GuitarPart* part(const std::string& id) const;
   std::optional<GuitarSetup> setup(const GuitarPart& part) const { return settled(setupOf(part, source.findings)); }

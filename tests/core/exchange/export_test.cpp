@@ -18,6 +18,7 @@
 #include "core/exchange/midi_tab.h"
 #include "core/study/study_file.h"
 #include "core/study/validity.h"
+#include "spoilt.h"
 #include "support/phrases.h"
 #include "support/sounds.h"
 
@@ -255,19 +256,13 @@ TEST(Jams, RefusesWhatIsNoneAndStandsDamage) {
 TEST_F(Exports, DamagedJamsGivesAReasonOrSaneContent) {
   const std::string whole = contentOf(written("jams"));
   std::mt19937 random(11);
-  const auto pick = [&](std::size_t most) { return std::uniform_int_distribution<std::size_t>(0, most - 1)(random); };
-  for (int round = 0; round < 300; ++round) {
-    std::string text = whole;
-    for (std::size_t k = 0; k <= pick(3); ++k) {
-      const std::size_t at = pick(text.size());
-      if (pick(2) == 0)
-        text[at] = static_cast<char>('0' + pick(75));
-      else
-        text.erase(at, pick(30));
-    }
-    const auto content = readJams(text);
+  for (Trials trials(300); trials.next();) {
+    const auto content = readJams(spoilt(whole, random));
     if (!content) continue;
     for (const auto& n : content->notes) EXPECT_GT(n.span.length(), Seconds(0));
+    Study s = study_;
+    static_cast<void>(takeFacts(s, s.takes[0].id, *content));
+    EXPECT_EQ(faultOf(s, &study_), std::nullopt);
   }
 }
 

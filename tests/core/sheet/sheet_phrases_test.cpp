@@ -150,6 +150,20 @@ TEST(Systems, ScoresAreMergedMomentByMoment) {
   EXPECT_EQ(std::adjacent_find(all.barLines.begin(), all.barLines.end()), all.barLines.end()) << "each line once";
 }
 
+TEST(SheetPhrases, ChordsAreNamedByTheShapesOfTheGuitarInHand) {
+  Study s = study();
+  s.parts.change(1).setup = test::decided(GuitarSetup{standardTuning(), {2, 0}}, Origin::set);
+  s.takes.change(0).chords = std::vector<ChordDecision>{{{Seconds(0), Seconds(60)}, parseChord("A"), Origin::set}};
+  const auto shape = [&](const std::string& hand) {
+    for (const SheetBlock& block : layOutSheet({s, s.takes[0], nullptr, {}, hand}).blocks)
+      if (const auto* chart = std::get_if<SheetChart>(&block)) return chart->sections[0].bars[0].chords[0].shape;
+    return std::string("none");
+  };
+  EXPECT_EQ(shape("lead"), "") << "no capo: as it sounds";
+  EXPECT_EQ(shape("rhythm"), "G") << "with a capo at 2";
+  EXPECT_EQ(shape(""), "") << "of the first one";
+}
+
 TEST(Pictures, OfTheNeckHaveTheKeysScaleOrAPhrasesPlaces) {
   Study s = study();
   s.phrases.push_back(quarters("hook", "lead", 1, 1, 1));
