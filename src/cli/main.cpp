@@ -81,6 +81,7 @@ int analyze(const Request& request) {
 
 struct ExportRequest {
   std::string study, format, output, take, part, phrase, picture = "phrases", paper = "a4";
+  bool pitch = false;
 };
 
 /// The take with that id or name; the first one where none is asked for.
@@ -130,7 +131,19 @@ int exportStudy(const ExportRequest& request) {
                                                request.paper == "letter", request.output});
     if (!kept) done = ear::Problem{kept.problem()};
   } else {
-    done = exportTake({study, *take, findings}, *ear::exportFormat(request.format), choice, request.output);
+    ear::TakeLists lists{study, *take, findings};
+    if (request.pitch) {
+      const auto recording = ear::decode(take->file);
+      if (!recording) {
+        spdlog::error(recording.problem());
+        return kCannot;
+      }
+      const auto brief = briefOf(*take, {}, findings);
+      const ear::Cents offset = settled(brief.pitch).value_or(ear::PitchValue{}).offset;
+      for (const auto& [time, pitch] : ear::hearAllNotes(*recording, offset, {}).line.sampled())
+        lists.pitch.push_back({time, pitch});
+    }
+    done = exportTake(lists, *ear::exportFormat(request.format), choice, request.output);
   }
   if (!done) {
     spdlog::error(done.problem());
@@ -249,6 +262,7 @@ int main(int argc, char** argv) try {
   write->add_option("--take", wanted.take, "Id or name of the take; the first one otherwise");
   write->add_option("--part", wanted.part, "Id or name of the guitar; every one otherwise");
   write->add_option("--phrase", wanted.phrase, "Id or name of the phrase; all of them otherwise");
+  write->add_flag("--pitch", wanted.pitch, "JAMS: also the pitch of the leading voice, measured now");
   write->add_option("--picture", wanted.picture, "What an SVG or PNG shows")->check(CLI::IsMember(ear::pictureNames()));
   write->add_option("--paper", wanted.paper, "Of a PDF")->check(CLI::IsMember({"a4", "letter"}));
   ImportRequest taken;

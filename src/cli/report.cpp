@@ -91,16 +91,9 @@ Json notesOf(const std::vector<PlayedNote>& notes, Cents reference, Seconds from
 }
 
 Json pitchOf(const F0Contour& line, Seconds from) {
-  constexpr int kEach = 10;  // ms
   Json list = Json::array();
-  const double end = line.clock.timeOf(line.points.size()).value * 1000;
-  for (int ms = 0; ms < end; ms += kEach) {
-    const Seconds t(ms / 1000.0);
-    const std::size_t frame = line.clock.frameAt(t);
-    if (frame >= line.points.size()) break;
-    const auto& pitch = line.points[frame].pitch;
-    list.push_back({milli((t + from).value), pitch ? Json(milli(frequencyOf(*pitch).value)) : Json(nullptr)});
-  }
+  for (const auto& [time, pitch] : line.sampled())
+    list.push_back({milli((time + from).value), pitch ? Json(milli(pitch->value)) : Json(nullptr)});
   return list;
 }
 

@@ -206,10 +206,43 @@ TEST_F(LessonTest, ClockRunsAndWhatIsLeftIsWrittenDown) {
   ASSERT_EQ(given.size(), 1U);
   EXPECT_EQ(given[0].lasted, Seconds(20 * 60));
   EXPECT_THAT(given[0].left, testing::Contains(HasSubstr("Phrase 1")));
-  // A look at the lesson in which nothing is done is no lesson.
+  // The next one begins with what was left.
   press(Qt::Key_F9);
+  const auto soft = child<LessonPlanBox>("panel")->findChildren<QLabel*>("soft");
+  EXPECT_TRUE(std::any_of(soft.begin(), soft.end(), [](const QLabel* l) {
+    return l->isVisible() && l->text().contains("Left on") && l->text().contains("Phrase 1");
+  }));
+  // A look at it in which nothing is done is no lesson.
   press(Qt::Key_F9);
   EXPECT_EQ(bench().document().study().lessons->size(), 1U);
+}
+
+TEST_F(LessonTest, LeavesTheDeskAsItWas) {
+  openDemo();
+  lesson().make(LessonOrder::joined);
+  bench().selection().put({Seconds(50), Seconds(53)});
+  bench().transport().setSpeed(0.8);
+  press(Qt::Key_F9);
+  to(Kind::slow);
+  press(Qt::Key_Return);
+  EXPECT_NE(bench().selection().passage(), (TimeSpan{Seconds(50), Seconds(53)}));
+  press(Qt::Key_F9);
+  EXPECT_FALSE(bench().transport().playing());
+  EXPECT_EQ(bench().selection().passage(), (TimeSpan{Seconds(50), Seconds(53)}));
+  EXPECT_NEAR(bench().transport().sounding().speed, 0.8, 1e-9);
+}
+
+TEST_F(LessonTest, ANewPlanKeepsTheClock) {
+  begin();
+  Seconds now{100};
+  lesson().clock = [&now] { return now; };
+  press(Qt::Key_PageDown);
+  now = Seconds(160);
+  child<QComboBox>("lesson-order")->setCurrentIndex(1);
+  child<QPushButton>("lesson-make")->click();
+  EXPECT_TRUE(lesson().begun());
+  EXPECT_EQ(lesson().elapsed(), Seconds(60));
+  EXPECT_FALSE(lesson().isDone(lesson().plan()->steps.front().id)) << "steps of another plan";
 }
 
 TEST_F(LessonTest, ItsKeysAreTheDesksOwnWhileNoneIsGiven) {

@@ -136,6 +136,14 @@ Outcome<std::vector<std::string>> ExportWindow::draw(const SheetSource& source, 
   return std::vector<std::string>();
 }
 
+/// The voice that was followed last, where one was.
+std::vector<VoicePitch> ExportWindow::followed() const {
+  std::vector<VoicePitch> pitch;
+  if (const EarKeeper::Followed* heard = bench_.ear().voice(); heard != nullptr && heard->voice != nullptr)
+    for (const auto& [time, hertz] : heard->voice->line.sampled()) pitch.push_back({heard->span.start + time, hertz});
+  return pitch;
+}
+
 bool ExportWindow::write(const QString& file) {
   const Take* take = bench_.take();
   if (take == nullptr) return false;
@@ -146,7 +154,7 @@ bool ExportWindow::write(const QString& file) {
   const Findings* findings = bench_.document().findings(take->id);
   const auto done =
       format() != nullptr
-          ? exportTake({study, *take, findings}, *format(), choice, toPath(file))
+          ? exportTake({study, *take, findings, followed()}, *format(), choice, toPath(file))
           : draw({study, *take, findings, bench_.session().notation(), bench_.document().part().id}, choice, file);
   if (!done) {
     state_->setText(text(done.problem()));

@@ -32,6 +32,7 @@ class ExportWindow : public QDialog {
   const ExportFormat* format() const;
   const PictureKind& picture() const;
   QString ending() const;
+  std::vector<VoicePitch> followed() const;
   Outcome<std::vector<std::string>> draw(const SheetSource& source, const ExportChoice& choice,
                                          const QString& file) const;
 

@@ -3,9 +3,11 @@
 
 #include <QCheckBox>
 #include <QComboBox>
+#include <QDateTime>
 #include <QKeyEvent>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QLocale>
 #include <QMenu>
 #include <QPainter>
 #include <QPushButton>
@@ -84,6 +86,7 @@ LessonPlanBox::LessonPlanBox(Workbench& bench, QWidget* parent) : QWidget(parent
   list_->setItemDelegate(new StepRow(list_));
   list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   list_->installEventFilter(this);
+  last_ = wrappingLabel(this, "soft", Theme::Face::text);
   missing_ = wrappingLabel(this, "lesson-missing", Theme::Face::text);
   addMissing_ = plainButton(this, "lesson-add-missing", tr("Take it into the plan"),
                             tr("Steps for what was written down since, before what closes the lesson"));
@@ -91,6 +94,7 @@ LessonPlanBox::LessonPlanBox(Workbench& bench, QWidget* parent) : QWidget(parent
   change_->setCheckable(true);
   tools_ = makeTools();
   column->addWidget(list_, 1);
+  column->addWidget(last_);
   column->addWidget(missing_);
   column->addWidget(addMissing_);
   column->addWidget(tools_);
@@ -255,6 +259,7 @@ void LessonPlanBox::refresh() {
   filling_ = true;
   listSteps();
   showStep();
+  showLast();
   filling_ = false;
 }
 
@@ -289,6 +294,21 @@ void LessonPlanBox::listSteps() {
                                      missing.empty() || missing.front().written ? tr("phrases") : tr("passages"))));
   missing_->setVisible(some);
   addMissing_->setVisible(some);
+}
+
+/// What the lesson before left for this one, until it has begun.
+void LessonPlanBox::showLast() {
+  constexpr int kMost = 4;
+  const LessonGiven* last = bench_.lesson().last();
+  last_->setVisible(last != nullptr && !last->left.empty() && !bench_.lesson().begun());
+  if (!last_->isVisibleTo(this)) return;
+  QStringList left;
+  for (const std::string& words : last->left) left << text(words);
+  last_->setToolTip(left.join("\n"));
+  const auto more = left.size() - kMost;
+  if (more > 0) left = left.mid(0, kMost) << tr("and %1 more").arg(more);
+  const QDateTime when = QDateTime::fromString(text(last->when), Qt::ISODate);
+  last_->setText(tr("Left on %1:").arg(QLocale().toString(when.date(), QLocale::ShortFormat)) + "\n" + left.join("\n"));
 }
 
 void LessonPlanBox::showStep() {

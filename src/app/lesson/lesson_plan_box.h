@@ -34,12 +34,13 @@ class LessonPlanBox : public QWidget {
   void refresh();
   void listSteps();
   void showStep();
+  void showLast();
   void fillAdding();
   void takeOrder();
 
   Workbench& bench_;
   QListWidget* list_;
-  QLabel *none_, *missing_;
+  QLabel *last_, *missing_;
   QPushButton *change_, *addMissing_, *make_, *add_, *remove_;
   QWidget* tools_;
   QComboBox *order_, *level_;

@@ -125,7 +125,7 @@ void LessonView::showEvent(QShowEvent* event) {
   QWidget::showEvent(event);
   plan_->showTools(bench_.lesson().plan() == nullptr || bench_.lesson().plan()->steps.empty());
   second_.start();
-  if (const LessonStep* step = bench_.lesson().step()) bench_.lesson().goTo(step->id);
+  bench_.lesson().enter();
   refresh();
   stage_->setFocus();
 }

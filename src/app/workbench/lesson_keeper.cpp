@@ -46,8 +46,10 @@ void LessonKeeper::make(LessonOrder order) {
   LessonPlan fresh = plan() != nullptr ? *plan() : LessonPlan{take->id, {}};
   const auto& form = bench_.brief().form;
   fresh.steps = lessonSteps(order, bench_.document().study(), *take, form ? form->value : Form{});
-  end();
   change(tr("Plan of the lesson"), [&](LessonPlan& p) { p = fresh; });
+  done_.clear();  // of steps that are gone; the clock goes on
+  inHand_ = 0;
+  emit changed();
 }
 
 void LessonKeeper::change(const QString& label, const std::function<void(LessonPlan&)>& change,
@@ -172,6 +174,11 @@ std::optional<TimeSpan> LessonKeeper::spanOf(const LessonStep& s) const {
   return std::nullopt;
 }
 
+void LessonKeeper::enter() {
+  desk_ = Desk{bench_.selection().passage(), bench_.selection().keptId(), bench_.transport().sounding().speed};
+  if (const LessonStep* now = step()) goTo(now->id);
+}
+
 bool LessonKeeper::sounding() const {
   return bench_.practice().running() || bench_.transport().playing();
 }
@@ -281,7 +288,24 @@ void LessonKeeper::end() {
   begun_.reset();
   done_.clear();
   string_.reset();
+  // The desk is found as it was left.
+  if (const auto desk = std::exchange(desk_, std::nullopt); desk && bench_.take() != nullptr) {
+    stopSound();
+    if (desk->kept.empty())
+      bench_.selection().set(desk->passage);
+    else
+      bench_.selection().open(desk->kept);
+    bench_.transport().setSpeed(desk->speed);
+  }
   emit changed();
+}
+
+const LessonGiven* LessonKeeper::last() const {
+  if (bench_.take() == nullptr) return nullptr;
+  const auto& given = *bench_.document().study().lessons;
+  const auto found =
+      std::find_if(given.rbegin(), given.rend(), [&](const LessonGiven& g) { return g.take == bench_.take()->id; });
+  return found == given.rend() ? nullptr : &*found;
 }
 
 }  // namespace ear

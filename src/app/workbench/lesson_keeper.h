@@ -54,11 +54,15 @@ class LessonKeeper : public QObject {
   /// The string whose tone was given last while tuning; 0 the lowest.
   std::optional<int> tunedString() const { return string_; }
 
+  /// The lesson comes onto the screen: its step is prepared, and the desk is remembered for end().
+  void enter();
   bool begun() const { return begun_.has_value(); }
   Seconds elapsed() const;
   /// What is not done yet.
   std::vector<std::string> left() const;
-  /// Ends it, and writes down what is left where any step was done.
+  /// The lesson given last on this take; null before the first.
+  const LessonGiven* last() const;
+  /// Ends it, and writes down what is left where any step was done. The desk is as it was before.
   void end();
   /// Counts the time of a lesson, in seconds from anywhere.
   std::function<Seconds()> clock;
@@ -77,6 +81,12 @@ class LessonKeeper : public QObject {
   std::optional<Seconds> begun_;
   std::string beganAt_;  // date and time
   std::optional<int> string_;
+  struct Desk {
+    std::optional<TimeSpan> passage;
+    std::string kept;  // id of a kept passage
+    double speed = 1.0;
+  };
+  std::optional<Desk> desk_;  // as it was when the lesson came
 };
 
 }  // namespace ear

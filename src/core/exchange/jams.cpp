@@ -199,6 +199,15 @@ std::string writeJams(const TakeLists& l, const std::vector<TabPiece>& pieces) {
           observation(s.span.start, s.span.length(), s.name.empty() ? s.letter : s.letter + " " + s.name, s.certainty));
     annotations.push_back(std::move(form));
   }
+  if (!l.pitch.empty()) {
+    json contour = annotation("pitch_contour", duration, Origin::measured);
+    for (const VoicePitch& p : l.pitch)
+      contour["data"].push_back(
+          observation(p.time, Seconds(0),
+                      {{"index", 0}, {"frequency", p.pitch ? p.pitch->value : 0.0}, {"voiced", p.pitch.has_value()}},
+                      std::nullopt));
+    annotations.push_back(std::move(contour));
+  }
   const TimeMap map(grid, settled(brief.time).value_or(TimeValue{}).swing);
   for (const TabPiece& p : pieces) {
     const Beats first =
@@ -291,6 +300,11 @@ Outcome<JamsContent> readJams(std::string_view text) {
         if (hands.is_array() && own < hands.size())
           note.written = writtenIn(hands[own], string, static_cast<int>(content.notes.size()) + 1);
         content.notes.push_back(std::move(note));
+      } else if (space == "pitch_contour") {
+        const json value = o.value("value", json::object());
+        const double hertz = numberIn(value, "frequency");
+        const bool sounds = flagIn(value, "voiced") && hertz >= 10 && hertz <= 20'000;
+        content.pitch.push_back({start, sounds ? std::optional(Hertz(hertz)) : std::nullopt});
       } else {
         losses.insert("Annotations of other kinds were left out.");
       }
@@ -302,6 +316,8 @@ Outcome<JamsContent> readJams(std::string_view text) {
   std::stable_sort(content.form.begin(), content.form.end(), byTime);
   std::stable_sort(content.beats.begin(), content.beats.end(),
                    [](const Beat& a, const Beat& b) { return a.time < b.time; });
+  std::stable_sort(content.pitch.begin(), content.pitch.end(),
+                   [](const VoicePitch& a, const VoicePitch& b) { return a.time < b.time; });
   content.notKept.assign(losses.begin(), losses.end());
   return content;
 }

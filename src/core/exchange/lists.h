@@ -1,18 +1,28 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <optional>
 #include <string>
+#include <vector>
 
 #include "core/exchange/tab_piece.h"
 #include "core/study/brief.h"
 
 namespace ear {
 
+/// The pitch of a voice at a time of the recording; nothing where it has none.
+struct VoicePitch {
+  Seconds time;
+  std::optional<Hertz> pitch;
+  bool operator==(const VoicePitch&) const = default;
+};
+
 /// What is known of a take, for lists.
 struct TakeLists {
   const Study& study;
   const Take& take;
   const Findings* findings = nullptr;
+  std::vector<VoicePitch> pitch{};  ///< of the leading voice, as measured, rising; only JAMS holds it
 };
 
 /// Times and names as label text: "start <tab> end <tab> name" in seconds, a line each, for sections, phrases,

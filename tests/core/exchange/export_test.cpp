@@ -209,6 +209,16 @@ TEST_F(Exports, JamsHoldsAllThatIsKnownAndComesBack) {
   EXPECT_THAT(text, HasSubstr("\"origin\": \"measured\""));
 }
 
+TEST_F(Exports, JamsHoldsThePitchOfAVoice) {
+  TakeLists with = lists();
+  with.pitch = {{Seconds(1.0), Hertz(196.0)}, {Seconds(1.01), std::nullopt}, {Seconds(1.02), Hertz(220.5)}};
+  const auto back = readJams(writeJams(with, {}));
+  ASSERT_TRUE(back.ok()) << back.problem();
+  EXPECT_EQ(back->pitch, with.pitch);
+  EXPECT_THAT(back->notKept, testing::IsEmpty());
+  EXPECT_THAT(writeJams(lists(), {}), Not(HasSubstr("pitch_contour"))) << "nobody measured one";
+}
+
 TEST_F(Exports, FactsOfAJamsFileAreTakenAsSetForTheRecording) {
   const auto known = readFacts(written("jams"));
   ASSERT_TRUE(known.has_value());

@@ -354,4 +354,16 @@ F0Contour measureF0Contour(std::span<const float> mono, const OnsetStrength& ons
   return line;
 }
 
+std::vector<F0Contour::Moment> F0Contour::sampled(Seconds each) const {
+  std::vector<Moment> moments;
+  const Seconds end = clock.timeOf(points.size());
+  for (int i = 0; each * i < end; ++i) {
+    const std::size_t frame = clock.frameAt(each * i);
+    if (frame >= points.size()) break;
+    const auto& pitch = points[frame].pitch;
+    moments.push_back({each * i, pitch ? std::optional(frequencyOf(*pitch)) : std::nullopt});
+  }
+  return moments;
+}
+
 }  // namespace ear

@@ -23,6 +23,14 @@ struct F0Contour {
   };
   FrameClock clock;  ///< of the points
   std::vector<Point> points;
+
+  /// A point of it for those who want it at even times, in Hz; nothing where nothing sounds that has a pitch.
+  struct Moment {
+    Seconds time;
+    std::optional<Hertz> pitch;
+  };
+  /// @param each  from one moment to the next; > 0
+  std::vector<Moment> sampled(Seconds each = Seconds(0.01)) const;
 };
 
 /// The pitch of what one voice plays, with bends and vibrato as they are: candidates by the difference function of YIN
