@@ -2,6 +2,7 @@
 #include <gtest/gtest.h>
 
 #include <QAbstractButton>
+#include <QDateTime>
 #include <QStandardPaths>
 #include <QTimer>
 #include <cstdio>
@@ -52,8 +53,10 @@ int main(int argc, char** argv) {
   QStandardPaths::setTestModeEnabled(true);
   ear::GuardedApplication app(argc, argv);
   QApplication::setOrganizationName("inner-ear-tests");
-  // Each test is a process of its own under CTest: settings must not pass from one to another.
-  QApplication::setApplicationName(QStringLiteral("run-%1").arg(QApplication::applicationPid()));
+  // Each test is a process of its own under CTest: settings must not pass from one to another, nor from an earlier one
+  // that had the same number.
+  QApplication::setApplicationName(
+      QStringLiteral("run-%1-%2").arg(QDateTime::currentMSecsSinceEpoch()).arg(QApplication::applicationPid()));
   ear::Theme::apply(app, ear::Theme::Choice::light);
   if (argc == 3 && std::strcmp(argv[1], "--edit-until-killed") == 0) return editUntilKilled(app, argv[2]);
   return RUN_ALL_TESTS();
