@@ -153,8 +153,8 @@ int SvgDevice::metric(PaintDeviceMetric metric) const {
 QByteArray SvgDevice::svg(const QString& title) const {
   const QByteArray wide = QByteArray::number(size_.width(), 'f', 0), high = QByteArray::number(size_.height(), 'f', 0);
   const auto millimetres = [](double units) { return QByteArray::number(units / kPerMm, 'f', 2) + "mm"; };
-  return "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"" + millimetres(size_.width()) + "\" height=\"" +
-         millimetres(size_.height()) + "\" viewBox=\"0 0 " + wide + ' ' + high + "\" role=\"img\">\n<title>" +
+  return R"(<svg xmlns="http://www.w3.org/2000/svg" width=")" + millimetres(size_.width()) + R"(" height=")" +
+         millimetres(size_.height()) + R"(" viewBox="0 0 )" + wide + ' ' + high + "\" role=\"img\">\n<title>" +
          title.toHtmlEscaped().toUtf8() + "</title>\n" + engine_->elements() + "</svg>\n";
 }
 

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // What is written down of the recording: phrases as tab, and passages with what was typed for them.
 #include <algorithm>
+#include <cmath>
 #include <map>
 
 #include "core/base/quantities.h"
@@ -196,7 +197,7 @@ void addPhrases(Sheet& sheet, const Setting& s, std::size_t most, bool together)
     shown.emplace_back(all[i], written(*all[i], s, endings));
   }
   if (shown.empty()) return;
-  sheet.blocks.push_back(SheetHeading{"Phrases"});
+  sheet.blocks.emplace_back(SheetHeading{"Phrases"});
   std::vector<bool> placed(shown.size());
   for (std::size_t i = 0; i < shown.size(); ++i) {
     if (placed[i]) continue;
@@ -214,13 +215,13 @@ void addPassages(Sheet& sheet, const Setting& s) {
   bool first = true;
   for (const auto& p : s.study().passages) {
     if (p.take != s.take().id) continue;
-    if (first) sheet.blocks.push_back(SheetHeading{"Passages"});
+    if (first) sheet.blocks.emplace_back(SheetHeading{"Passages"});
     first = false;
     std::string about =
         clockTenths(p.span.start) + " to " + clockTenths(p.span.end) + ", practise at " + percentWords(p.speed);
     if (const GuitarPart* part = s.part(p.part); part != nullptr && s.parts.size() > 1) about += ", " + part->name;
     if (p.shift != Cents(0)) about += ", shifted " + signedCents(p.shift);
-    sheet.blocks.push_back(SheetPassage{p.name.empty() ? "Passage" : p.name, about, p.text});
+    sheet.blocks.emplace_back(SheetPassage{p.name.empty() ? "Passage" : p.name, about, p.text});
   }
 }
 
