@@ -185,6 +185,8 @@ TEST_F(LessonTest, ATuningThatIsOpenSoundsNoString) {
   EXPECT_FALSE(lesson().tunedString().has_value());
   ASSERT_EQ(said.count(), 1);
   EXPECT_THAT(said.front().front().toString().toStdString(), HasSubstr("settle it on the desk"));
+  EXPECT_THAT(label("lesson-sound"), HasSubstr("settle it on the desk"))
+      << "the desk's own line lies behind the lesson";
 }
 
 TEST_F(LessonTest, ClockRunsAndWhatIsLeftIsWrittenDown) {

@@ -20,6 +20,7 @@
 #include "app/theme/pieces.h"
 #include "app/theme/words.h"
 #include "app/workbench/workbench.h"
+#include "core/base/text.h"
 
 namespace ear {
 namespace {
@@ -108,7 +109,6 @@ LessonPlanBox::LessonPlanBox(Workbench& bench, QWidget* parent) : QWidget(parent
   connect(addMissing_, &QPushButton::clicked, &lesson, &LessonKeeper::addMissing);
   connect(&lesson, &LessonKeeper::changed, this, &LessonPlanBox::refresh);
   showTools(false);
-  refresh();
 }
 
 QWidget* LessonPlanBox::makeTools() {
@@ -224,8 +224,9 @@ void LessonPlanBox::fillAdding() {
       if (letters.insert(s.letter).second) entry(sections, text(s.letter), Kind::chords, s.letter);
   }
   for (const LessonItem& item : bench_.lesson().items()) {
-    QMenu* own = menu->addMenu(
-        (item.written ? tr("Phrase %1  %2") : tr("Passage %1  %2")).arg(item.number).arg(text(item.name)));
+    const QString which =
+        item.number > 0 ? QString::number(item.number) : tr("at %1").arg(text(clockTenths(item.span.start)));
+    QMenu* own = menu->addMenu((item.written ? tr("Phrase %1  %2") : tr("Passage %1  %2")).arg(which, text(item.name)));
     entry(own, tr("Hear it"), Kind::hear, item.id);
     if (item.written) entry(own, tr("Strings and frets"), Kind::numbers, item.id);
     entry(own, tr("Slowly"), Kind::slow, item.id);
@@ -255,12 +256,17 @@ void LessonPlanBox::takeOrder() {
 }
 
 void LessonPlanBox::refresh() {
-  if (filling_) return;
+  if (filling_ || !isVisible()) return;
   filling_ = true;
   listSteps();
   showStep();
   showLast();
   filling_ = false;
+}
+
+void LessonPlanBox::showEvent(QShowEvent* event) {
+  QWidget::showEvent(event);
+  refresh();
 }
 
 void LessonPlanBox::listSteps() {
@@ -316,7 +322,7 @@ void LessonPlanBox::showStep() {
   const LessonPlan* plan = lesson.plan();
   const LessonStep* step = lesson.step();
   make_->setEnabled(bench_.take() != nullptr);
-  target_->setValue(plan == nullptr ? 45 : static_cast<int>(std::lround(plan->target.value / 60.0)));
+  target_->setValue(static_cast<int>(std::lround((plan == nullptr ? LessonPlan() : *plan).target.value / 60.0)));
   QStringList levels{tr("The fullest level of each phrase")};
   for (const Phrase* p : bench_.phrases().ofTake())
     for (std::size_t i = 1; i < p->levels->size(); ++i)

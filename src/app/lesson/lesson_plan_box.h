@@ -28,6 +28,7 @@ class LessonPlanBox : public QWidget {
 
  protected:
   bool eventFilter(QObject* watched, QEvent* event) override;
+  void showEvent(QShowEvent* event) override;
 
  private:
   QWidget* makeTools();

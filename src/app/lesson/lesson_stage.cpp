@@ -33,7 +33,6 @@ LessonStage::LessonStage(Workbench& bench, QWidget* parent) : QWidget(parent), b
   setFocusPolicy(Qt::StrongFocus);
   setMinimumSize(420, 260);
   connect(&bench.lesson(), &LessonKeeper::changed, this, &LessonStage::refresh);
-  bench.session().whenChanged(Changed::everything, this, &LessonStage::refresh);
   connect(&bench.transport(), &Transport::positionChanged, this, &LessonStage::follow);
 }
 
@@ -101,6 +100,7 @@ void LessonStage::refresh() {
   if (was != phrase_ || phrase_.empty()) scroll_ = 0.0;
   follow();
   update();
+  emit shown();
 }
 
 void LessonStage::fill() {

@@ -29,6 +29,9 @@ class LessonStage : public QWidget {
   double scrolled() const { return scroll_; }
   std::optional<QRectF> playheadLine() const;
 
+ signals:
+  void shown();  ///< something else
+
  protected:
   void paintEvent(QPaintEvent* event) override;
   void resizeEvent(QResizeEvent* event) override;

@@ -114,7 +114,9 @@ LessonView::LessonView(Workbench& bench, QWidget* parent) : QWidget(parent), ben
   connect(go_, &QPushButton::clicked, &lesson, &LessonKeeper::go);
   connect(on_, &QPushButton::clicked, this, [&lesson] { lesson.stepBy(1); });
   connect(leave_, &QPushButton::clicked, this, &LessonView::leaveWanted);
-  connect(&lesson, &LessonKeeper::changed, this, &LessonView::refresh);
+  // The stage shows what has changed first: its words stand in the head.
+  connect(stage_, &LessonStage::shown, this, [this] { said_.clear(), refresh(); });
+  connect(&bench.session(), &Session::said, this, [this](const QString& sentence) { said_ = sentence, showSound(); });
   connect(&bench.transport(), &Transport::positionChanged, this, &LessonView::showSound);
   connect(&second_, &QTimer::timeout, this, &LessonView::showTime);
   second_.setInterval(500);
@@ -214,6 +216,7 @@ void LessonView::showSound() {
                   : player.counting()      ? tr("Count")
                   : player.place().resting ? tr("Breath")
                                            : bench_.time().counted(bench_.transport().position() + Transport::kBlink));
+  if (!said_.isEmpty() && !counts) return sound_->setText(said_);
   QStringList words;
   if (bench_.practice().running()) words << practiceWords(bench_.practice());
   if (string) {

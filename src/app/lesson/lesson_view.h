@@ -44,6 +44,7 @@ class LessonView : public QWidget {
   QLabel *title_, *about_, *clock_, *pace_, *count_, *sound_, *next_;
   QPushButton *back_, *go_, *on_, *leave_;
   QTimer second_;
+  QString said_;  // to the user, until the lesson goes on: the desk's own line lies behind it
 };
 
 }  // namespace ear

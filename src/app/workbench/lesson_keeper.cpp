@@ -25,7 +25,8 @@ LessonKeeper::LessonKeeper(Workbench& bench) : QObject(&bench), bench_(bench) {
   };
   connect(&bench.session(), &Session::studyLeaving, this, &LessonKeeper::end);
   connect(&bench.session(), &Session::takeLeaving, this, &LessonKeeper::end);
-  bench.session().whenChanged(kOfBrief | Changed::plans | Changed::phrases | Changed::passages | Changed::questions,
+  bench.session().whenChanged(kOfBrief | Changed::plans | Changed::phrases | Changed::passages | Changed::questions |
+                                  Changed::chords | Changed::log,
                               this, [this] { emit changed(); });
   connect(&bench.transport(), &Transport::changed, this, &LessonKeeper::changed);
   connect(&bench.practice(), &PracticeKeeper::changed, this, &LessonKeeper::changed);
@@ -176,7 +177,7 @@ std::optional<TimeSpan> LessonKeeper::spanOf(const LessonStep& s) const {
 
 void LessonKeeper::enter() {
   desk_ = Desk{bench_.selection().passage(), bench_.selection().keptId(), bench_.transport().sounding().speed};
-  if (const LessonStep* now = step()) goTo(now->id);
+  step() != nullptr ? goTo(step()->id) : changed();
 }
 
 bool LessonKeeper::sounding() const {

@@ -54,6 +54,7 @@ void addBoxes(Sheet& sheet, const Setting& s);
 /// @param together  what guitars play at one time stands in one block
 void addPhrases(Sheet& sheet, const Setting& s, std::size_t most = 999, bool together = true);
 void addPassages(Sheet& sheet, const Setting& s);
+SheetPassage passageOf(const Passage& p, const Setting& s);
 
 void addPlan(Sheet& sheet, const Setting& s);
 void addQuestions(Sheet& sheet, const Setting& s);

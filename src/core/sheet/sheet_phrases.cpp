@@ -211,17 +211,21 @@ void addPhrases(Sheet& sheet, const Setting& s, std::size_t most, bool together)
   }
 }
 
+SheetPassage passageOf(const Passage& p, const Setting& s) {
+  std::string about =
+      clockTenths(p.span.start) + " to " + clockTenths(p.span.end) + ", practise at " + percentWords(p.speed);
+  if (const GuitarPart* part = s.part(p.part); part != nullptr && s.parts.size() > 1) about += ", " + part->name;
+  if (p.shift != Cents(0)) about += ", shifted " + signedCents(p.shift);
+  return {p.name.empty() ? "Passage" : p.name, about, p.text};
+}
+
 void addPassages(Sheet& sheet, const Setting& s) {
   bool first = true;
   for (const auto& p : s.study().passages) {
     if (p.take != s.take().id) continue;
     if (first) sheet.blocks.emplace_back(SheetHeading{"Passages"});
     first = false;
-    std::string about =
-        clockTenths(p.span.start) + " to " + clockTenths(p.span.end) + ", practise at " + percentWords(p.speed);
-    if (const GuitarPart* part = s.part(p.part); part != nullptr && s.parts.size() > 1) about += ", " + part->name;
-    if (p.shift != Cents(0)) about += ", shifted " + signedCents(p.shift);
-    sheet.blocks.emplace_back(SheetPassage{p.name.empty() ? "Passage" : p.name, about, p.text});
+    sheet.blocks.emplace_back(passageOf(p, s));
   }
 }
 

@@ -70,6 +70,7 @@ std::vector<SheetBlock> stepBlocks(const SheetSource& source, const LessonStep& 
   choice.level = level;
   const sheet::Setting s(source, choice);
   if (step.kind == Kind::chords) return chordsOf(step.about, s);
+  if (const Passage* passage = source.study.passage(step.about)) return {passageOf(*passage, s)};
   if (step.kind != Kind::tuning) return step.about.empty() ? std::vector<SheetBlock>() : tabOf(step.about, s);
   Sheet all;
   addGuitars(all, s);

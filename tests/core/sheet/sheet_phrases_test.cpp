@@ -199,6 +199,10 @@ TEST(Steps, HaveTheBlocksOfTheSheetThatBelongToThem) {
   EXPECT_EQ(std::get<SheetPhrase>(tab[0]).id, "again");
   EXPECT_THAT(std::get<SheetPhrase>(tab[0]).score.heads, SizeIs(8)) << "a whole repeat shows what it repeats";
   EXPECT_THAT(blocks(LessonStep::Kind::left, ""), IsEmpty());
+  s.passages.push_back({"p1", "take1", "Fill", {Seconds(30), Seconds(34)}, 0.6, Cents(0), "e|--8--|"});
+  const auto passage = blocks(LessonStep::Kind::slow, "p1");
+  ASSERT_THAT(passage, SizeIs(1));
+  EXPECT_EQ(std::get<SheetPassage>(passage[0]).typed, "e|--8--|");
   bool tuning = false;
   for (const SheetBlock& block : blocks(LessonStep::Kind::tuning, ""))
     tuning = tuning || std::holds_alternative<SheetTuning>(block);
