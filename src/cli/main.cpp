@@ -81,7 +81,7 @@ int analyze(const Request& request) {
 
 struct ExportRequest {
   std::string study, format, output, take, part, phrase, picture = "phrases", paper = "a4";
-  bool pitch = false;
+  bool pitch = false, repeats = false;
 };
 
 /// The take with that id or name; the first one where none is asked for.
@@ -115,15 +115,18 @@ int exportStudy(const ExportRequest& request) {
   const auto measured = stored->measurements.find(take->id);
   const ear::Findings* findings = measured != stored->measurements.end() ? measured->second.get() : nullptr;
   const ear::ExportChoice choice{idIn(ear::partsOf(study, *take, findings), request.part),
-                                 idIn(study.phrases, request.phrase)};
+                                 idIn(study.phrases, request.phrase), request.repeats};
   for (const auto& [wanted, found, what] :
        {std::tuple{request.part, choice.part, "guitar"}, {request.phrase, choice.phrase, "phrase"}})
     if (!wanted.empty() && found.empty()) {
       spdlog::error("The take has no {} “{}”.", what, wanted);
       return kCannot;
     }
+  const ear::ExportFormat* format = ear::exportFormat(request.format);
+  if (request.repeats && (format == nullptr || !format->repeats))
+    spdlog::warn("Only MusicXML holds repeat signs: the file is written without.");
   ear::Outcome<std::vector<std::string>> done = std::vector<std::string>{};
-  if (ear::exportFormat(request.format) == nullptr) {
+  if (format == nullptr) {
     const ear::SheetSource source{study, *take, findings};
     const auto kept = request.format == "text"
                           ? ear::writeDurably(request.output, sheetText(layOutSheet(source)))
@@ -263,6 +266,8 @@ int main(int argc, char** argv) try {
   write->add_option("--part", wanted.part, "Id or name of the guitar; every one otherwise");
   write->add_option("--phrase", wanted.phrase, "Id or name of the phrase; all of them otherwise");
   write->add_flag("--pitch", wanted.pitch, "JAMS: also the pitch of the leading voice, measured now");
+  write->add_flag("--repeats", wanted.repeats,
+                  "MusicXML: what is played again at once stands once, between repeat signs");
   write->add_option("--picture", wanted.picture, "What an SVG or PNG shows")->check(CLI::IsMember(ear::pictureNames()));
   write->add_option("--paper", wanted.paper, "Of a PDF")->check(CLI::IsMember({"a4", "letter"}));
   ImportRequest taken;

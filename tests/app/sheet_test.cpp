@@ -62,7 +62,7 @@ TEST_F(SheetTest, BecomesAPdfThatCanBeSearchedATextAndAWebPage) {
   EXPECT_LT(html.str().size(), 400'000U);
   const std::string printed = outputOf("pdftotext -layout " + pdf.string() + " -");
   for (const char* wanted : {"Copper Weather", "cents sharp of A 440", "How to tune", "Form", "Opening hook",
-                             "B|-----8-8/10----8-|", "Easiest grips", "The same as 1 (Opening hook)"})
+                             "B|-----8-8/10----8-|", "Usual grips", "The same as 1 (Opening hook)"})
     EXPECT_THAT(printed, HasSubstr(wanted));
   EXPECT_THAT(outputOf("pdfinfo " + pdf.string()),
               AllOf(HasSubstr("Pages:           " + std::to_string(window.pages().count())), HasSubstr("A4")));
@@ -87,7 +87,7 @@ TEST_F(SheetTest, HoldsWhatIsChosen) {
   extent.setCurrentIndex(4);
   EXPECT_THAT(textOf(window), AllOf(HasSubstr("Form"), Not(HasSubstr("How to tune"))));
   extent.setCurrentIndex(3);
-  EXPECT_THAT(textOf(window), AllOf(HasSubstr("Chords"), HasSubstr("Easiest grips"), Not(HasSubstr("Opening hook"))));
+  EXPECT_THAT(textOf(window), AllOf(HasSubstr("Chords"), HasSubstr("Usual grips"), Not(HasSubstr("Opening hook"))));
   EXPECT_FALSE(in<QComboBox>(window, "sheet-first").isEnabled());
   extent.setCurrentIndex(2);
   in<QComboBox>(window, "sheet-first").setCurrentText("2  Solo, the call");

@@ -231,7 +231,7 @@ void ChordBox::findShapes() {
     return;
   }
   // The typed name is that of the shape: with a capo or retuned strings it sounds elsewhere.
-  shapes_ = easiestShapes(guitar_, transposed(*chord, shapeShift({guitar_.tuning, guitar_.capo})), 14);
+  shapes_ = usualShapes(guitar_, transposed(*chord, shapeShift({guitar_.tuning, guitar_.capo})), 14);
   for (const auto& shape : shapes_) found_->addItem(written(shape.places) + "     " + describe(shape.grip));
   if (shapes_.empty()) {
     wrong_->setText(tr("No hand can play %1 in this tuning.").arg(text(name)));

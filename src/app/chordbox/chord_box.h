@@ -25,7 +25,7 @@ class ChordBox : public QDialog {
   Q_OBJECT
  public:
   explicit ChordBox(Workbench& bench, QWidget* parent = nullptr);
-  /// Types a name and chooses its easiest shape.
+  /// Types a name and chooses its usual shape.
   void typeName(const QString& name);
   /// The box as .svg or .png, as the file's ending says. @return whether it was written
   bool writePicture(const QString& file);

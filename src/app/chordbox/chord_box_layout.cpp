@@ -114,7 +114,7 @@ QWidget* ChordBox::makeShapeSide() {
   found_ = new QListWidget(side);
   found_->setObjectName("chord-shapes");
   found_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-  found_->setAccessibleName(tr("Shapes, the easiest first"));
+  found_->setAccessibleName(tr("Shapes, the usual ones first"));
   found_->setFont(Theme::font(Theme::Face::text));
   column->addWidget(caption(tr("Type a name, or frets"), side));
   column->addWidget(typed_);

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/exchange/export_window.h"
 
+#include <QCheckBox>
 #include <QComboBox>
 #include <QFileDialog>
 #include <QFileInfo>
@@ -52,6 +53,13 @@ ExportWindow::ExportWindow(Workbench& bench, QWidget* parent) : QDialog(parent),
   picture_ = box("export-picture", tr("Picture"), tr("What the picture shows"));
   for (const PictureKind& kind : pictureKinds()) picture_->addItem(text(kind.words));
   connect(picture_, &QComboBox::currentIndexChanged, this, &ExportWindow::refresh);
+  repeats_ = new QCheckBox(tr("Bars that come again once, between repeat signs"), this);
+  repeats_->setObjectName("export-repeats");
+  repeats_->setToolTip(
+      tr("What every guitar plays again at once is written once, with a first and a second ending where only its end "
+         "is another one"));
+  repeats_->setChecked(QSettings().value("export/repeats", false).toBool());
+  column->addWidget(repeats_);
   state_ = wrappingLabel(this, "soft", Theme::Face::text);
   column->addWidget(state_);
   write_ = plainButton(this, "primary", tr("Write …"), tr("Choose where the file goes"));
@@ -101,6 +109,7 @@ void ExportWindow::refresh() {
   const bool notes = drawn ? picture().what == PictureOf::phrases : format()->notes;
   const bool ofPhrase = notes || (drawn && picture().what == PictureOf::neck);
   picture_->setEnabled(drawn);
+  repeats_->setEnabled(!drawn && format()->repeats);
   part_->setEnabled(ofPhrase && parts.size() > 1);
   phrase_->setEnabled(ofPhrase && !phrases.empty());
   write_->setEnabled(bench_.take() != nullptr && (!notes || !phrases.empty()));
@@ -150,6 +159,7 @@ bool ExportWindow::write(const QString& file) {
   ExportChoice choice;
   if (part_->isEnabled() || phrase_->isEnabled())
     choice = {part_->currentData().toString().toStdString(), phrase_->currentData().toString().toStdString()};
+  choice.repeats = repeats_->isEnabled() && repeats_->isChecked();
   const Study& study = bench_.document().study();
   const Findings* findings = bench_.document().findings(take->id);
   const auto done =
@@ -162,6 +172,7 @@ bool ExportWindow::write(const QString& file) {
   }
   QSettings stored;
   stored.setValue("export/format", formats_->currentRow());
+  stored.setValue("export/repeats", repeats_->isChecked());
   stored.setValue("export/folder", QFileInfo(file).absolutePath());
   QString words = tr("Written: %1").arg(file);
   for (const auto& loss : *done) words += "\n" + text(loss);

@@ -5,6 +5,7 @@
 
 #include "core/exchange/export.h"
 
+class QCheckBox;
 class QComboBox;
 class QLabel;
 class QListWidget;
@@ -39,6 +40,7 @@ class ExportWindow : public QDialog {
   Workbench& bench_;
   QListWidget* formats_;
   QComboBox *part_, *phrase_, *picture_ = nullptr;
+  QCheckBox* repeats_ = nullptr;
   QLabel* state_;
   QPushButton* write_;
 };

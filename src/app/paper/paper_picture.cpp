@@ -19,7 +19,7 @@ constexpr double kOnPage = 110.0;  // mm: so narrow that a phone shows it withou
 constexpr std::array kKinds = {
     PictureKind{PictureOf::phrases, "phrases", "Phrases as tab",
                 "There are no written notes to draw: write a phrase first, or choose another one."},
-    PictureKind{PictureOf::grips, "grips", "Easiest grips of the chords",
+    PictureKind{PictureOf::grips, "grips", "Usual grips of the chords",
                 "There are no grips to draw: they need a guitar whose tuning is settled and chords that are at least "
                 "likely."},
     PictureKind{PictureOf::tuning, "tuning", "How the strings are tuned",

@@ -54,7 +54,7 @@ void ReferenceVoice::strum(std::vector<int> midi) {
 
 void ReferenceVoice::chord(const Chord& chord) {
   const Guitar guitar = bench_.document().guitar();
-  const auto shapes = easiestShapes(guitar, chord, 1);
+  const auto shapes = usualShapes(guitar, chord, 1);
   if (!shapes.empty()) {
     strum(pitchesOf(guitar, shapes.front().places));
     return;

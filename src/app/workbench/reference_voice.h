@@ -19,7 +19,7 @@ class ReferenceVoice {
   void pitch(Hertz pitch, Tones::Kind kind = Tones::Kind::plucked);
   /// One after the other as a strum does, from the lowest.
   void strum(std::vector<int> midi);
-  /// A sounding chord in its easiest shape on the guitar in hand.
+  /// A sounding chord in its usual shape on the guitar in hand.
   void chord(const Chord& chord);
 
   /// Holds the key note, or the lowest note of the guitar's octave where no key is known, under everything.

@@ -8,6 +8,7 @@
 #include "core/exchange/lilypond.h"
 #include "core/exchange/midi_tab.h"
 #include "core/exchange/musicxml.h"
+#include "core/exchange/repeated_bars.h"
 #include "core/study/durable_file.h"
 
 namespace ear {
@@ -16,8 +17,8 @@ namespace {
 using Kind = ExportFormat::Kind;
 
 constexpr std::array kFormats = {
-    ExportFormat{Kind::musicXml, "musicxml", ".musicxml", "MusicXML: tab and notes for notation programs", true},
-    ExportFormat{Kind::mxl, "mxl", ".mxl", "MusicXML, packed", true},
+    ExportFormat{Kind::musicXml, "musicxml", ".musicxml", "MusicXML: tab and notes for notation programs", true, true},
+    ExportFormat{Kind::mxl, "mxl", ".mxl", "MusicXML, packed", true, true},
     ExportFormat{Kind::midi, "midi", ".mid", "MIDI: a channel for each string, bends by the wheel", true},
     ExportFormat{Kind::lilyPond, "lilypond", ".ly", "LilyPond: a text to engrave from", true},
     ExportFormat{Kind::notesCsv, "notes", ".csv", "Table of the written notes", true},
@@ -51,13 +52,15 @@ Outcome<std::vector<std::string>> exportTake(const TakeLists& source, const Expo
       for (const auto& loss : p.notKept)
         if (std::find(losses.begin(), losses.end(), loss) == losses.end()) losses.push_back(loss);
   }
+  if (choice.repeats && format.repeats && repeatedBars(pieces, pieces.front().barLines).marksLost)
+    losses.emplace_back("Bars that are played again bear the name they have at the first time.");
   Outcome<Done> done = Done{};
   switch (format.kind) {
     case Kind::musicXml:
-      done = writeDurably(file, writeMusicXml(pieces));
+      done = writeDurably(file, writeMusicXml(pieces, choice.repeats));
       break;
     case Kind::mxl:
-      done = writeMxl(writeMusicXml(pieces), file);
+      done = writeMxl(writeMusicXml(pieces, choice.repeats), file);
       break;
     case Kind::midi:
       done = writeMidi(pieces, file);

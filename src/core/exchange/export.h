@@ -21,14 +21,16 @@ struct ExportFormat {
   std::string_view ending;  ///< ".musicxml"
   std::string_view words;   ///< what it is for, in a few words
   bool notes = false;       ///< it holds written notes, so that there must be a phrase
+  bool repeats = false;     ///< it can hold repeat signs
 };
 std::span<const ExportFormat> exportFormats();
 const ExportFormat* exportFormat(std::string_view name);  ///< null for none of that name
 
 /// What of a take is written; empty: all of it.
 struct ExportChoice {
-  std::string part;    ///< id of a guitar
-  std::string phrase;  ///< id
+  std::string part;      ///< id of a guitar
+  std::string phrase;    ///< id
+  bool repeats = false;  ///< what is played again at once stands once, between repeat signs
 };
 
 /// Writes what is known of a take.

@@ -220,7 +220,7 @@ std::string writeJams(const TakeLists& l, const std::vector<TabPiece>& pieces) {
       notes["sandbox"]["guitar"] = p.name;
       for (const Note& n : p.notes) {
         if (n.place.string != string) continue;
-        const double midi = p.guitar.pitch(n.place) + p.guitar.offset.value / 100;
+        const double midi = soundingKey(p.guitar, n) + p.guitar.offset.value / 100;
         const Seconds start = timeOf(n.at);
         json note = observation(start, timeOf(n.end()) - start, midi, 1.0);
         notes["data"].push_back(std::move(note));

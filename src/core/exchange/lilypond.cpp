@@ -11,6 +11,7 @@
 #include "core/engraving/rhythm_row.h"
 #include "core/engraving/tab_score.h"
 #include "core/exchange/musicxml_words.h"
+#include "core/theory/harmonic.h"
 
 namespace ear {
 namespace {
@@ -61,6 +62,18 @@ std::string chordMode(const Chord& chord, const std::string& length, bool flats)
   std::string text = name(chord.root) + length + (kind == kKinds.end() ? "" : kind->second);
   if (chord.bass && *chord.bass != chord.root) text += "/+" + name(*chord.bass);
   return text;
+}
+
+bool isNatural(const Note& n) {
+  return n.harmonic && n.harmonic->kind == PlayedHarmonic::Kind::natural;
+}
+
+/// The fret over which every note of a moment is touched for a harmonic that speaks there; else 0.
+int touchedFret(const std::vector<const Note*>& notes) {
+  const int fret = notes.front()->place.fret;
+  const bool all =
+      std::all_of(notes.begin(), notes.end(), [&](const Note* n) { return isNatural(*n) && n->place.fret == fret; });
+  return all && harmonicAbove(fret) ? fret : 0;
 }
 
 class Writer {
@@ -153,6 +166,9 @@ class Writer {
   }
 
   void chord(const std::vector<const Note*>& notes, const RhythmPiece& piece, bool tiedOn, bool starts) {
+    // Touched over one fret all of them are written from the open string, and sound their partial.
+    const int over = touchedFret(notes);
+    if (over > 0) out_ << "\\harmonicByFret #" << over << ' ';
     out_ << '<';
     bool first = true, ring = false, mute = false, slurFrom = false, slurTo = false, slide = false;
     std::string words;
@@ -161,8 +177,9 @@ class Writer {
       first = false;
       if (n->tone == Tone::dead) out_ << "\\deadNote ";
       if (n->tone == Tone::ghost) out_ << "\\parenthesize ";
-      out_ << pitchName(piece_.guitar.pitch(n->place), flats_) << "\\" << piece_.guitar.strings() - n->place.string;
-      if (n->harmonic && n->harmonic->kind == PlayedHarmonic::Kind::natural) out_ << "\\harmonic";
+      const int midi = over > 0 ? piece_.guitar.open(n->place.string) : piece_.guitar.pitch(n->place);
+      out_ << pitchName(midi, flats_) << "\\" << piece_.guitar.strings() - n->place.string;
+      if (over == 0 && isNatural(*n)) out_ << "\\harmonic";
       ring = ring || n->letRing, mute = mute || n->palmMuted;
       slurFrom = slurFrom || slursFrom_.contains(n->id), slurTo = slurTo || slursTo_.contains(n->id);
       slide = slide || slidesFrom_.contains(n->id);

@@ -7,6 +7,7 @@
 #include <tuple>
 
 #include "core/base/text.h"
+#include "core/study/form_bars.h"
 #include "core/study/grid.h"
 #include "core/study/parts.h"
 
@@ -107,7 +108,7 @@ std::string csvOfNotes(const std::vector<TabPiece>& pieces) {
       row(out,
           {p.name, std::to_string(p.firstBar + bar), beat.text(), n.length.text(),
            std::to_string(p.guitar.strings() - n.place.string), std::to_string(n.place.fret),
-           std::to_string(p.guitar.pitch(n.place)), kAttacks[static_cast<std::size_t>(n.attack)],
+           std::to_string(soundingKey(p.guitar, n)), kAttacks[static_cast<std::size_t>(n.attack)],
            n.bend && n.bend->size ? number(n.bend->size->value, 1) : "", yes(n.bend && n.bend->before),
            yes(n.bend && n.bend->released), n.vibrato && n.vibrato->width ? number(n.vibrato->width->value, 1) : "",
            kEndings[static_cast<std::size_t>(n.ending)], yes(n.palmMuted), yes(n.letRing)});
@@ -135,24 +136,19 @@ std::string chordProChart(const TakeLists& l) {
   if (const auto setup = settled(setupOf(parts.front(), l.findings)); setup && setup->capo.fret > 0)
     out << "{capo: " << setup->capo.fret << "}\n";
   const Grid grid = gridOf(l.take, l.findings);
-  const auto lines = barLines(grid);
-  const auto chords = chordsOf(l.take, l.findings);
-  Form form = settled(brief.form).value_or(Form{});
-  if (form.empty()) form.push_back({{Seconds(0), l.take.duration}, "", ""});
-  constexpr Seconds kEarly{0.08};
-  for (const Section& s : form) {
+  for (const FormBars& own :
+       barsOfForm(settled(brief.form).value_or(Form{}), grid, l.take.duration, chordsOf(l.take, l.findings))) {
     std::vector<std::string> bars;
-    for (std::size_t i = 0; i + 1 < lines.size(); ++i) {
-      if (lines[i] < s.span.start - kEarly || lines[i] >= s.span.end - kEarly) continue;
+    for (const FormBar& bar : own.bars) {
       std::string names;
-      for (const ShownChord& c : chords) {
-        if (c.span.end <= lines[i] + kEarly || c.span.start >= lines[i + 1] - kEarly || !c.chord) continue;
-        names += (names.empty() ? "" : " ") + (isSettled(c) ? ascii(chordName(*c.chord, spelling)) : std::string("?"));
-      }
+      for (const ShownChord& c : bar.chords)
+        if (c.chord)
+          names +=
+              (names.empty() ? "" : " ") + (isSettled(c) ? ascii(chordName(*c.chord, spelling)) : std::string("?"));
       bars.push_back(names.empty() ? "." : names);
     }
     if (bars.empty()) continue;
-    out << "\n{start_of_grid: label=\"" << oneLine(sectionName(s)) << "\"}\n";
+    out << "\n{start_of_grid: label=\"" << oneLine(sectionName(own.section)) << "\"}\n";
     for (std::size_t i = 0; i < bars.size(); ++i)
       out << (i % 4 == 0 ? "| " : " ") << bars[i] << (i % 4 == 3 || i + 1 == bars.size() ? " |\n" : " |");
     out << "{end_of_grid}\n";

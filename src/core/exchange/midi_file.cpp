@@ -16,7 +16,7 @@ namespace ear {
 namespace {
 
 constexpr std::size_t kMostBytes = 16U << 20U;
-constexpr std::size_t kLongestName = 80;
+constexpr std::size_t kLongestName = 80, kLongestText = 200, kMostTexts = 20'000;
 constexpr int kChannels = 16;
 constexpr int kWheelMiddle = 8192;
 constexpr double kUsualRange = 200;           // cents of the wheel either way
@@ -105,6 +105,8 @@ class TrackReader {
         otherEvent(std::exchange(status, status < 0xF8 || status == 0xFF ? 0 : status));
     }
     for (auto& [key, open] : open_) close(open);
+    for (MidiNote& n : notes_)
+      if (const auto said = texts_.find(n.at); said != texts_.end()) n.words = said->second;
     std::stable_sort(notes_.begin(), notes_.end(), [](const MidiNote& a, const MidiNote& b) { return a.at < b.at; });
   }
 
@@ -161,6 +163,8 @@ class TrackReader {
       const int kind = bytes_.byte();
       Bytes data = bytes_.take(bytes_.length());
       if (kind == 0x2F) ended_ = true;
+      if (kind == 0x01 && data.left() <= kLongestText && texts_.size() < kMostTexts)
+        texts_[Rational(now_, ppqn_)] += data.text() + "\n";
       if (kind == 0x03 && name_.empty()) name_ = data.text();
       if (kind == 0x58 && !bar_ && data.left() >= 2) {
         const int beats = data.byte(), value = data.byte();
@@ -199,6 +203,7 @@ class TrackReader {
   std::string name_;
   std::optional<Rational> bar_;
   std::vector<MidiNote> notes_;
+  std::map<Rational, std::string> texts_;
   std::map<std::pair<int, int>, Open> open_;  // by channel and key
   std::array<Wheel, kChannels> wheels_{};
 };

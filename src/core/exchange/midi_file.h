@@ -21,6 +21,7 @@ struct MidiNote {
   Cents before;         ///< off the note by the wheel when it starts
   Cents most;           ///< furthest from the note while it sounds
   Cents after;          ///< when it ends
+  std::string words{};  ///< text events of its track where it starts, a line each
   bool operator==(const MidiNote&) const = default;
 };
 

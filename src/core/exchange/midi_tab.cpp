@@ -11,6 +11,8 @@
 #include <numbers>
 #include <set>
 #include <sstream>
+#include <string_view>
+#include <utility>
 
 #include "core/base/text.h"
 #include "core/phrase/phrase.h"
@@ -89,6 +91,39 @@ double curveOf(const Note& n, double share) {
   return off;
 }
 
+/// A harmonic sounds another key than that of its fret, so that where it lies is said beside it: "harmonic: string 3
+/// fret 12 natural".
+constexpr std::string_view kHarmonic = "harmonic:";
+constexpr std::array<const char*, 3> kHarmonics = {"natural", "pinch", "tapped"};
+
+std::string wordsOn(const Note& n, int strings) {
+  std::string words = std::string(kHarmonic) + " string " + std::to_string(strings - n.place.string) + " fret " +
+                      std::to_string(n.place.fret) + " " + kHarmonics.at(static_cast<std::size_t>(n.harmonic->kind));
+  if (n.harmonic->kind != PlayedHarmonic::Kind::natural) words += " " + std::to_string(n.harmonic->node);
+  return words;
+}
+
+/// The place and the kind that the words beside a note give the harmonic on a string; nothing where they give none.
+std::optional<std::pair<FretPosition, PlayedHarmonic>> harmonicIn(const std::string& words, int string,
+                                                                  const Guitar& guitar) {
+  constexpr int kMostNode = 40;
+  std::istringstream lines(words);
+  for (std::string line; std::getline(lines, line);) {
+    std::istringstream in(line);
+    std::string head, word, kind;
+    int number = 0, fret = -1, node = 0;
+    if (!(in >> head >> word >> number >> word >> fret >> kind) || head != kHarmonic) continue;
+    in >> node;
+    const auto known = std::find(kHarmonics.begin(), kHarmonics.end(), kind);
+    if (number != guitar.strings() - string || known == kHarmonics.end()) continue;
+    if (fret < 0 || fret > guitar.lastFret(string)) continue;
+    return std::pair{
+        FretPosition{string, fret},
+        PlayedHarmonic{static_cast<PlayedHarmonic::Kind>(known - kHarmonics.begin()), std::clamp(node, 0, kMostNode)}};
+  }
+  return std::nullopt;
+}
+
 int rangeFor(const TabPiece& piece) {
   double most = 0;
   for (const Note& n : piece.notes) {
@@ -115,10 +150,11 @@ void play(Track& track, const TabPiece& piece, const Note& n, Beats until) {
       std::max(from + 1, pulses(n.tone == Tone::dead ? std::min(until, n.at + Beats(1, 16)) : until) - kLetGo);
   const bool soft = n.attack == Attack::hammeredOn || n.attack == Attack::pulledOff || n.attack == Attack::slidInto;
   const int velocity = n.tone == Tone::dead ? 30 : n.tone == Tone::ghost ? 40 : soft ? 70 : 90;
-  const int midi = std::clamp(piece.guitar.pitch(n.place), 0, 127);
+  const int midi = std::clamp(soundingKey(piece.guitar, n), 0, 127);
   constexpr int kStep = kPerQuarter / 24;
   const bool moves = n.bend || n.dive;
   track.wheel(from - 1, channel, moves ? curveOf(n, 0.0) : 0.0);
+  if (n.harmonic) track.meta(from, 0x01, wordsOn(n, piece.guitar.strings()));
   track.put(from, 0x90 + channel, midi, velocity);
   if (moves)
     for (int at = from + kStep; at < to; at += kStep)
@@ -128,6 +164,33 @@ void play(Track& track, const TabPiece& piece, const Note& n, Beats until) {
     track.put(to, 0xB0 + channel, kModulation, 0);
   }
   track.put(to, 0x80 + channel, midi, 0);
+}
+
+/// The tempo of each bar as it was recorded, so that the file runs beside the recording, and where that begins.
+void writeTempos(Track& song, const TabPiece& piece) {
+  auto tempos = piece.tempos;
+  if (tempos.empty() && piece.tempo) tempos.emplace_back(Beats(0), *piece.tempo);
+  if (!piece.tempos.empty() && piece.start >= Seconds(0)) {
+    constexpr int kFrames = 30, kThirtyFrames = 0x60;  // a second; its two bits in the hour
+    const auto parts = std::llround(piece.start.value * kFrames * 100);
+    const auto frames = parts / 100, seconds = frames / kFrames;
+    song.meta(0, 0x54,
+              {static_cast<char>(kThirtyFrames | (seconds / 3600 % 24)), static_cast<char>(seconds / 60 % 60),
+               static_cast<char>(seconds % 60), static_cast<char>(frames % kFrames), static_cast<char>(parts % 100)});
+  }
+  long last = -1;
+  double written = 0, exact = 0;  // microseconds: what is rounded off in one bar is made good in the next
+  for (std::size_t i = 0; i < tempos.size(); ++i) {
+    const auto& [at, tempo] = tempos[i];
+    const double quarters = i + 1 < tempos.size() ? (tempos[i + 1].first - at).value() : 1.0;
+    const double due = exact + 60e6 / tempo.value * quarters - written;
+    const long micros = std::clamp(std::lround(due / quarters), 1L, 0xFFFFFFL);
+    exact += 60e6 / tempo.value * quarters, written += static_cast<double>(micros) * quarters;
+    if (micros == std::exchange(last, micros)) continue;
+    song.meta(pulses(at), 0x51,
+              {static_cast<char>(micros >> 16 & 0xFF), static_cast<char>(micros >> 8 & 0xFF),
+               static_cast<char>(micros & 0xFF)});
+  }
 }
 
 }  // namespace
@@ -140,12 +203,7 @@ Outcome<Done> writeMidi(const std::vector<TabPiece>& pieces, const std::filesyst
   const TabPiece& first = pieces.front();
   Track song(smf.get());
   song.meta(0, 0x03, first.title);
-  if (first.tempo) {
-    const auto micros = static_cast<unsigned>(std::lround(60e6 / first.tempo->value));
-    song.meta(0, 0x51,
-              {static_cast<char>(micros >> 16 & 0xFF), static_cast<char>(micros >> 8 & 0xFF),
-               static_cast<char>(micros & 0xFF)});
-  }
+  writeTempos(song, first);
   for (std::size_t bar = 0; bar + 1 < first.barLines.size(); ++bar) {
     const Beats length = first.barLines[bar + 1] - first.barLines[bar];
     if (bar > 0 && length == first.barLines[bar] - first.barLines[bar - 1]) continue;
@@ -184,9 +242,13 @@ Outcome<Done> writeMidi(const std::vector<TabPiece>& pieces, const std::filesyst
 
 TabPiece tabPieceOf(const MidiVoice& voice, const Guitar& guitar, Rational bar) {
   TabPiece piece{.name = voice.name, .guitar = guitar};
+  const auto stringOf = [&](const MidiNote& m) {
+    return guitar.strings() - 1 - (m.channel > kDrums ? m.channel - 1 : m.channel);
+  };
   const auto placeOf = [&](const MidiNote& m) -> std::optional<FretPosition> {
-    const int string = guitar.strings() - 1 - (m.channel > kDrums ? m.channel - 1 : m.channel);
+    const int string = stringOf(m);
     if (m.channel == kDrums || string < 0) return std::nullopt;
+    if (const auto harmonic = harmonicIn(m.words, string, guitar)) return harmonic->first;
     const int fret = m.midi - guitar.open(string);
     return fret >= 0 && fret <= guitar.lastFret(string) ? std::optional(FretPosition{string, fret}) : std::nullopt;
   };
@@ -209,7 +271,10 @@ TabPiece tabPieceOf(const MidiVoice& voice, const Guitar& guitar, Rational bar) 
     const bool up = m.most >= least, down = m.most <= -least;
     if (up) n.bend = Bend{Cents(std::round(10 * m.most.value) / 10), m.before >= least, m.after < back};
     if (down) n.dive = Dive{Cents(std::round(-10 * m.most.value) / 10), m.after > -back};
-    if (placed) n.place = *placeOf(m);
+    if (placed) {
+      n.place = *placeOf(m);
+      if (const auto harmonic = harmonicIn(m.words, stringOf(m), guitar)) n.harmonic = harmonic->second;
+    }
     line.push_back({.midi = m.midi, .moment = moment, .bent = up});
     notes.push_back(n);
   }

@@ -10,10 +10,12 @@
 
 namespace ear {
 
-/// Pieces as a Standard MIDI File of type 1 (libsmf): tempo, metre and marks in the first track, then a track for each
-/// guitar with a channel for each string, the highest first, so that a bent string bends alone. Bends, dives and
-/// let-downs are moves of the pitch wheel over a declared range of four semitones or more, vibrato is the modulation
-/// wheel. What is struck on a damped string is soft and short. Nothing says how the recording lies from concert pitch.
+/// Pieces as a Standard MIDI File of type 1 (libsmf): the tempo of each bar as recorded, where the first one begins
+/// (SMPTE offset, 30 frames a second), metre and marks in the first track, then a track for each guitar with a channel
+/// for each string, the highest first, so that a bent string bends alone. Bends, dives and let-downs are moves of the
+/// pitch wheel over a declared range of four semitones or more, vibrato is the modulation wheel. What is struck on a
+/// damped string is soft and short. A harmonic sounds the key next to its partial, with a text event that says where it
+/// lies: "harmonic: string 3 fret 12 natural". Nothing says how the recording lies from concert pitch.
 /// @param file  is written safely: a failure leaves what was there
 Outcome<Done> writeMidi(const std::vector<TabPiece>& pieces, const std::filesystem::path& file);
 

@@ -92,7 +92,7 @@ class PartReader {
       } else if (name == "harmony") {
         readHarmony(child, at);
       } else if (name == "sound") {
-        readTempo(child);
+        readSound(child);
       } else if (name == "note") {
         if (child.child("grace")) {
           losses_.insert("Grace notes are left out.");
@@ -152,9 +152,14 @@ class PartReader {
       losses_.insert("A tuning that no guitar here can have was read as standard tuning.");
   }
 
-  void readTempo(const xml_node& sound) {
+  void readSound(const xml_node& sound) {
     if (const double tempo = sound.attribute("tempo").as_double(); tempo >= 20 && tempo <= 400 && !piece_.tempo)
       piece_.tempo = Bpm(tempo);
+    const xml_node swing = sound.child("swing");
+    if (const int second = whole(swing.child("second"), 0, 0, 1000); second > 0) {
+      piece_.swing.ratio = static_cast<double>(whole(swing.child("first"), 1, 1, 5000)) / second;
+      if (textOf(swing.child("swing-type")) == "16th") piece_.swing.level = SwingLevel::sixteenths;
+    }
   }
 
   Beats placeOf(const xml_node& node, Beats at) const {
@@ -164,7 +169,7 @@ class PartReader {
   }
 
   void readDirection(const xml_node& direction, Beats at) {
-    readTempo(direction.child("sound"));
+    readSound(direction.child("sound"));
     for (const xml_node type : direction.children("direction-type"))
       for (const xml_node mark : type.children("rehearsal"))
         if (const std::string text = shortened(textOf(mark), 200); !text.empty())
@@ -412,8 +417,7 @@ Outcome<std::vector<TabPiece>> readMusicXml(std::string_view text) {
     piece.guitar.frets = static_cast<int>(std::clamp(number(id + "-frets", 22), 12.0, 36.0));
     const auto strings = static_cast<std::uint16_t>(std::clamp(number(id + "-capo-strings", 0), 0.0, 65535.0));
     if (isGuitar(piece.guitar.tuning, {piece.guitar.capo.fret, strings})) piece.guitar.capo.strings = strings;
-    piece.swing.ratio = std::clamp(number("swing-ratio", 1), 1.0, 5.0);
-    if (fields["swing-level"] == "sixteenths") piece.swing.level = SwingLevel::sixteenths;
+    piece.swing.ratio = std::clamp(number("swing-ratio", piece.swing.ratio), 1.0, 5.0);
     piece.notKept.assign(losses.begin(), losses.end());
     if (!piece.notes.empty()) pieces.push_back(std::move(piece));
   }

@@ -5,11 +5,15 @@
 #include <numeric>
 #include <pugixml.hpp>
 #include <sstream>
+#include <utility>
 
 #include "core/base/text.h"
 #include "core/engraving/rhythm_row.h"
 #include "core/exchange/musicxml.h"
+#include "core/exchange/musicxml_elements.h"
+#include "core/exchange/musicxml_hands.h"
 #include "core/exchange/musicxml_words.h"
+#include "core/exchange/repeated_bars.h"
 #include "core/theory/fingering.h"
 
 namespace ear {
@@ -17,22 +21,8 @@ namespace {
 
 using pugi::xml_node;
 
-xml_node add(xml_node to, const char* name, const std::string& text) {
-  xml_node child = to.append_child(name);
-  child.text().set(text.c_str());
-  return child;
-}
-
-xml_node add(xml_node to, const char* name, int number) {
-  return add(to, name, std::to_string(number));
-}
-
-std::string plainNumber(double value) {
-  std::string text = fixed(value, 6);
-  text.erase(text.find_last_not_of('0') + 1);
-  if (text.ends_with('.')) text.pop_back();
-  return text;
-}
+using musicxml::add;
+using musicxml::plainNumber;
 
 const char* typeName(int part) {
   switch (part) {
@@ -76,10 +66,11 @@ struct Voice {
 
 class Part {
  public:
-  Part(xml_node part, const TabPiece& piece, const std::vector<Beats>& bars, int divisions)
+  Part(xml_node part, const TabPiece& piece, const std::vector<Beats>& bars, const WrittenBars& written, int divisions)
       : part_(part),
         piece_(piece),
         bars_(bars),
+        written_(written),
         divisions_(divisions),
         flats_(piece.key && musicxml::fifthsOf(*piece.key) < 0) {
     std::map<int, std::vector<Note>> byVoice;
@@ -97,16 +88,19 @@ class Part {
     }
     for (const auto& [at, chord] : piece.chords)
       if (std::string name = chordName(chord, Spelling::sharps); !grips_.contains(name))
-        grips_.emplace(std::move(name), easiestShapes(piece.guitar, chord, 1));
+        grips_.emplace(std::move(name), usualShapes(piece.guitar, chord, 1));
   }
 
   void write() {
-    for (std::size_t bar = 0; bar + 1 < bars_.size(); ++bar) {
+    std::optional<std::size_t> before;
+    for (const WrittenBar& w : written_.bars) {
+      const std::size_t bar = w.bar;
       xml_node measure = part_.append_child("measure");
       measure.append_attribute("number") = piece_.firstBar + static_cast<int>(bar);
       if (bar == 0) measure.append_attribute("implicit") = piece_.firstBar == 0 ? "yes" : "no";
-      writeAttributes(measure, bar);
-      writeDirections(measure, bar);
+      writeLineBefore(measure, w);
+      writeAttributes(measure, bar, std::exchange(before, bar));
+      writeDirections(measure, bar, w.afterJump);
       bool first = true;
       for (const int staff : {1, 2})
         for (std::size_t v = 0; v < std::max<std::size_t>(1, voices_.size()); ++v) {
@@ -116,6 +110,7 @@ class Part {
           first = false;
           writeVoice(measure, bar, voice, staff, static_cast<int>(v) + (staff == 1 ? 1 : 5));
         }
+      writeLineBehind(measure, w);
     }
   }
 
@@ -127,8 +122,37 @@ class Part {
   Beats length(std::size_t bar) const { return bars_[bar + 1] - bars_[bar]; }
   int units(Beats length) const { return static_cast<int>(std::llround(length.value() * divisions_)); }
 
-  void writeAttributes(xml_node measure, std::size_t bar) const {
-    if (bar > 0 && length(bar) == length(bar - 1)) return;
+  static xml_node writeEnding(xml_node line, int number, const char* type) {
+    xml_node ending = line.append_child("ending");
+    ending.append_attribute("number") = number;
+    ending.append_attribute("type") = type;
+    return ending;
+  }
+
+  static void writeLineBefore(xml_node measure, const WrittenBar& w) {
+    if (!w.startsRepeat && !w.startsEnding) return;
+    xml_node line = measure.append_child("barline");
+    line.append_attribute("location") = "left";
+    if (w.startsRepeat) add(line, "bar-style", "heavy-light");
+    if (w.startsEnding) writeEnding(line, w.ending, "start");
+    if (w.startsRepeat) line.append_child("repeat").append_attribute("direction") = "forward";
+  }
+
+  static void writeLineBehind(xml_node measure, const WrittenBar& w) {
+    if (w.times == 0 && !w.endsEnding) return;
+    xml_node line = measure.append_child("barline");
+    line.append_attribute("location") = "right";
+    if (w.times > 0) add(line, "bar-style", "light-heavy");
+    if (w.endsEnding) writeEnding(line, w.ending, w.times > 0 ? "stop" : "discontinue");
+    if (w.times == 0) return;
+    xml_node repeat = line.append_child("repeat");
+    repeat.append_attribute("direction") = "backward";
+    if (w.times > 2) repeat.append_attribute("times") = w.times;
+  }
+
+  /// @param before  the bar that stands before it on paper
+  void writeAttributes(xml_node measure, std::size_t bar, std::optional<std::size_t> before) const {
+    if (before && length(bar) == length(*before)) return;
     xml_node attributes = measure.append_child("attributes");
     if (bar == 0) {
       add(attributes, "divisions", divisions_);
@@ -162,7 +186,8 @@ class Part {
   }
 
   /// Marks, the tempo and the chords that fall into a bar, each as far into it as it stands.
-  void writeDirections(xml_node measure, std::size_t bar) const {
+  /// @param afterJump  a chord that goes on is said again, as another one may have been played before
+  void writeDirections(xml_node measure, std::size_t bar, bool afterJump) const {
     const auto inBar = [&](Beats at) { return at >= bars_[bar] && at < bars_[bar + 1]; };
     const auto offset = [&](xml_node to, Beats at) {
       if (at > bars_[bar]) add(to, "offset", units(at - bars_[bar]));
@@ -175,6 +200,7 @@ class Part {
       add(metronome, "per-minute", plainNumber(piece_.tempo->value));
       direction.append_child("sound").append_attribute("tempo") = plainNumber(piece_.tempo->value).c_str();
     }
+    if (bar == 0 && piece_.swing.ratio != 1.0) writeSwing(measure);
     for (const auto& [at, name] : piece_.marks) {
       if (!inBar(at) || name.empty()) continue;
       xml_node direction = measure.append_child("direction");
@@ -182,25 +208,43 @@ class Part {
       add(direction.append_child("direction-type"), "rehearsal", name);
       offset(direction, at);
     }
-    for (const auto& [at, chord] : piece_.chords) {
-      if (!inBar(at)) continue;
-      const auto name = [&](xml_node to, const char* step, const char* alter, PitchClass pc) {
-        const auto is = musicxml::stepOf(pc.value, flats_);
-        add(to, step, std::string(1, is.letter));
-        if (is.alter != 0) add(to, alter, is.alter);
-      };
-      xml_node harmony = measure.append_child("harmony");
-      name(harmony.append_child("root"), "root-step", "root-alter", chord.root);
-      xml_node kind = add(harmony, "kind", std::string(musicxml::kindOf(*chord.type)));
-      kind.append_attribute("text") = std::string(chord.type->symbol).c_str();
-      if (chord.bass && *chord.bass != chord.root)
-        name(harmony.append_child("bass"), "bass-step", "bass-alter", *chord.bass);
-      writeFrame(harmony, chord);
-      offset(harmony, at);
-    }
+    std::optional<Chord> held;
+    for (const auto& [at, chord] : piece_.chords)
+      if (at <= bars_[bar]) held = chord;
+    const auto starts = [&](const auto& c) { return c.first == bars_[bar]; };
+    if (afterJump && held && std::none_of(piece_.chords.begin(), piece_.chords.end(), starts))
+      writeChord(measure, *held);
+    for (const auto& [at, chord] : piece_.chords)
+      if (inBar(at)) offset(writeChord(measure, chord), at);
   }
 
-  /// The easiest grip of a chord on this guitar, frets counted from the capo.
+  /// In whole numbers, as the format has it; the exact ratio stands among the miscellaneous fields.
+  void writeSwing(xml_node measure) const {
+    constexpr int kOf = 100;
+    const int first = static_cast<int>(std::lround(piece_.swing.ratio * kOf)), common = std::gcd(first, kOf);
+    xml_node swing = measure.append_child("sound").append_child("swing");
+    add(swing, "first", first / common);
+    add(swing, "second", kOf / common);
+    add(swing, "swing-type", piece_.swing.level == SwingLevel::sixteenths ? "16th" : "eighth");
+  }
+
+  xml_node writeChord(xml_node measure, const Chord& chord) const {
+    const auto name = [&](xml_node to, const char* step, const char* alter, PitchClass pc) {
+      const auto is = musicxml::stepOf(pc.value, flats_);
+      add(to, step, std::string(1, is.letter));
+      if (is.alter != 0) add(to, alter, is.alter);
+    };
+    xml_node harmony = measure.append_child("harmony");
+    name(harmony.append_child("root"), "root-step", "root-alter", chord.root);
+    xml_node kind = add(harmony, "kind", std::string(musicxml::kindOf(*chord.type)));
+    kind.append_attribute("text") = std::string(chord.type->symbol).c_str();
+    if (chord.bass && *chord.bass != chord.root)
+      name(harmony.append_child("bass"), "bass-step", "bass-alter", *chord.bass);
+    writeFrame(harmony, chord);
+    return harmony;
+  }
+
+  /// The usual grip of a chord on this guitar, frets counted from the capo.
   void writeFrame(xml_node harmony, const Chord& chord) const {
     const auto known = grips_.find(chordName(chord, Spelling::sharps));
     if (known == grips_.end() || known->second.empty()) return;
@@ -316,99 +360,25 @@ class Part {
         if (i == t.first) notations.append_child("tuplet").append_attribute("type") = "start";
         if (i == t.last && t.first != t.last) notations.append_child("tuplet").append_attribute("type") = "stop";
       }
-    if (staff == 2 && starts) writeHands(notations, n, written);
-    if (staff == 2 && !starts) writePlace(notations.append_child("technical"), n);
+    if (staff == 2) {
+      const auto leads = leadsOn_.find(n.id);
+      const Note* to = leads == leadsOn_.end() ? nullptr : leads->second;
+      musicxml::HandMarks{n, led_.contains(n.id), to, piece_.guitar.strings(), written}.write(notations, starts);
+    }
     if (!notations.first_child()) note.remove_child(notations);
     if (n.palmMuted && staff == 2) add(note.append_child("play"), "mute", "palm");
-  }
-
-  void writePlace(xml_node technical, const Note& n) const {
-    add(technical, "fret", n.place.fret);
-    add(technical, "string", piece_.guitar.strings() - n.place.string);
-  }
-
-  /// What is done on the tab staff: where the note lies and what both hands do.
-  void writeHands(xml_node notations, const Note& n, Beats written) const {
-    const auto leads = leadsOn_.find(n.id);
-    const auto line = [&](const char* type, int string) {
-      xml_node slide = notations.append_child("slide");
-      slide.append_attribute("type") = type;
-      slide.append_attribute("number") = string + 1;
-      slide.append_attribute("line-type") = "solid";
-    };
-    if (led_.contains(n.id) && n.attack == Attack::slidInto) line("stop", n.place.string);
-    if (leads != leadsOn_.end() && leads->second->attack == Attack::slidInto) line("start", n.place.string);
-    if (n.vibrato || n.trill || (n.tremolo && n.tremolo->strokesInBeat > 0)) {
-      xml_node ornaments = notations.append_child("ornaments");
-      if (n.trill) ornaments.append_child("trill-mark");
-      if (n.vibrato)
-        for (const char* type : {"start", "stop"}) ornaments.append_child("wavy-line").append_attribute("type") = type;
-      if (n.tremolo && n.tremolo->strokesInBeat > 0) {
-        const int marks = std::clamp(static_cast<int>(std::lround(std::log2(n.tremolo->strokesInBeat))), 1, 8);
-        add(ornaments, "tremolo", marks).append_attribute("type") = "single";
-      }
-    }
-    xml_node technical = notations.append_child("technical");
-    if (n.picking == Picking::down) technical.append_child("down-bow");
-    if (n.picking == Picking::up) technical.append_child("up-bow");
-    if (n.harmonic) {  // the note stands at the pitch of its fret
-      const bool natural = n.harmonic->kind == PlayedHarmonic::Kind::natural;
-      xml_node harmonic = technical.append_child("harmonic");
-      harmonic.append_child(natural ? "natural" : "artificial");
-      harmonic.append_child(natural ? "touching-pitch" : "base-pitch");
-    }
-    if (n.finger != Finger::unsaid)
-      add(technical, "fingering", n.finger == Finger::thumb ? "T" : std::to_string(static_cast<int>(n.finger)));
-    if (n.picking >= Picking::thumb && n.picking <= Picking::ring)
-      add(technical, "pluck", std::string(1, "pima"[static_cast<int>(n.picking) - static_cast<int>(Picking::thumb)]));
-    writePlace(technical, n);
-    const auto pair = [&](Attack attack, const char* name, const char* sign) {
-      const auto both = [&](const char* type, const char* text) {
-        xml_node e = add(technical, name, text);
-        e.append_attribute("type") = type;
-        e.append_attribute("number") = n.place.string + 1;
-      };
-      if (n.attack == attack && led_.contains(n.id)) both("stop", "");
-      if (leads != leadsOn_.end() && leads->second->attack == attack) both("start", sign);
-    };
-    pair(Attack::hammeredOn, "hammer-on", "H");
-    pair(Attack::pulledOff, "pull-off", "P");
-    if (n.bend && n.bend->size) {
-      const double semitones = n.bend->size->value / 100;
-      xml_node bend = technical.append_child("bend");
-      add(bend, "bend-alter", plainNumber(semitones));
-      if (n.bend->before) bend.append_child("pre-bend");
-      if (n.bend->released) {
-        bend = technical.append_child("bend");
-        add(bend, "bend-alter", plainNumber(-semitones));
-        bend.append_child("release");
-      }
-    }
-    if (n.attack == Attack::tapped) technical.append_child("tap");
-    if (const std::string rest = musicxml::leftoverOf(n, written); !rest.empty())
-      add(technical, "other-technical", rest);
-    const std::pair<bool, const char*> articulations[] = {{n.staccato, "staccato"},
-                                                          {n.attack == Attack::slidFromBelow, "scoop"},
-                                                          {n.attack == Attack::slidFromAbove, "plop"},
-                                                          {n.ending == Ending::slidUp, "doit"},
-                                                          {n.ending == Ending::slidDown, "falloff"}};
-    xml_node marks;
-    for (const auto& [on, name] : articulations) {
-      if (!on) continue;
-      if (!marks) marks = notations.append_child("articulations");
-      marks.append_child(name);
-    }
   }
 
   xml_node part_;
   const TabPiece& piece_;
   const std::vector<Beats>& bars_;
+  const WrittenBars& written_;
   int divisions_;
   bool flats_;
   std::vector<Voice> voices_;
   std::map<int, const Note*> leadsOn_;                   // by id: the note that is hammered, pulled or slid to from it
   std::map<int, const Note*> led_;                       // by id: the note that leads to it
-  std::map<std::string, std::vector<Fingering>> grips_;  // by the chord's name; none or the easiest
+  std::map<std::string, std::vector<Fingering>> grips_;  // by the chord's name; none or the usual one
 };
 
 void miscellaneous(xml_node to, const char* name, const std::string& text) {
@@ -417,7 +387,7 @@ void miscellaneous(xml_node to, const char* name, const std::string& text) {
 
 }  // namespace
 
-std::string writeMusicXml(const std::vector<TabPiece>& pieces) {
+std::string writeMusicXml(const std::vector<TabPiece>& pieces, bool withRepeats) {
   pugi::xml_document document;
   xml_node declaration = document.append_child(pugi::node_declaration);
   declaration.append_attribute("version") = "1.0";
@@ -432,7 +402,6 @@ std::string writeMusicXml(const std::vector<TabPiece>& pieces) {
   xml_node more = identification.append_child("miscellaneous");
   miscellaneous(more, "reference-cents", plainNumber(first.guitar.offset.value));
   miscellaneous(more, "swing-ratio", plainNumber(first.swing.ratio));
-  if (first.swing.level == SwingLevel::sixteenths) miscellaneous(more, "swing-level", "sixteenths");
   for (std::size_t i = 0; i < pieces.size(); ++i) {
     const std::string part = "P" + std::to_string(i + 1);
     miscellaneous(more, (part + "-frets").c_str(), std::to_string(pieces[i].guitar.frets));
@@ -450,10 +419,12 @@ std::string writeMusicXml(const std::vector<TabPiece>& pieces) {
     add(part, "part-name", pieces[i].name.empty() ? "Guitar" : pieces[i].name);
   }
   const int divisions = divisionsOf(pieces);
+  const auto& bars = longest->barLines;
+  const WrittenBars written = withRepeats ? repeatedBars(pieces, bars) : allBars(bars.size() - 1);
   for (std::size_t i = 0; i < pieces.size(); ++i) {
     xml_node part = score.append_child("part");
     part.append_attribute("id") = ("P" + std::to_string(i + 1)).c_str();
-    Part(part, pieces[i], longest->barLines, divisions).write();
+    Part(part, pieces[i], bars, written, divisions).write();
   }
   std::ostringstream out;
   document.save(out, " ", pugi::format_indent, pugi::encoding_utf8);

@@ -125,7 +125,26 @@ void cut(std::vector<std::pair<Beats, Value>>& values, Beats first, Beats last, 
   values = std::move(kept);
 }
 
+/// How fast each bar is in the recording, and where the first one begins; while bar lines are the map's own.
+void layTempos(TabPiece& piece, const TimeMap& map) {
+  if (map.empty()) return;
+  const Beats first = piece.barLines.front();
+  piece.start = map.timeAt(first);
+  for (std::size_t bar = 0; bar + 1 < piece.barLines.size(); ++bar) {
+    const Beats from = piece.barLines[bar], to = piece.barLines[bar + 1];
+    const Seconds lasts = map.timeAt(to) - map.timeAt(from);
+    if (lasts > Seconds(0)) piece.tempos.emplace_back(from - first, Bpm(60 * (to - from).value() / lasts.value));
+  }
+}
+
 }  // namespace
+
+int soundingKey(const Guitar& guitar, const Note& note) {
+  Note still = note;
+  still.bend.reset();
+  const auto pitch = pitchAtStart(guitar, still);
+  return pitch ? static_cast<int>(std::lround(pitch->value)) : guitar.pitch(note.place);
+}
 
 std::vector<TabPiece> tabPiecesOf(const Study& study, const Take& take, const Findings* findings,
                                   const std::string& part, const std::string& phrase) {
@@ -142,6 +161,7 @@ std::vector<TabPiece> tabPiecesOf(const Study& study, const Take& take, const Fi
   const TimeMap map(gridOf(take, findings), pieces.front().swing);
   for (TabPiece& p : pieces) {
     layBars(p, map, from, to, phrase.empty());
+    layTempos(p, map);
     const Beats first = p.barLines.front(), last = p.barLines.back();
     for (Beats& line : p.barLines) line -= first;
     for (Note& n : p.notes) n.at -= first;

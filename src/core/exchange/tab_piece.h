@@ -24,11 +24,17 @@ struct TabPiece {
   int firstBar = 1;                                 ///< its number in the recording
   std::optional<Key> key{};
   std::optional<Bpm> tempo{};
+  std::vector<std::pair<Beats, Bpm>> tempos{};  ///< of each bar as it was recorded; empty where no beats are known
+  Seconds start{0};                             ///< in the recording, of the first bar line; known with `tempos`
   Swing swing{};
   std::vector<std::pair<Beats, std::string>> marks{};  ///< where sections and phrases start
   std::vector<std::pair<Beats, Chord>> chords{};
   std::vector<std::string> notKept{};  ///< sentences on what the piece, or its file, could not hold
 };
+
+/// The key that sounds a note without its bend: a harmonic at the tempered note next to its partial, at its fret where
+/// the partial is not known. MIDI number.
+int soundingKey(const Guitar& guitar, const Note& note);
 
 /// The phrases of the guitars of a take in the bars of the recording, from its first one on, repeats written out; or
 /// one phrase in its own bars. All pieces stand in the same bars. Values that are not settled are left out. Without

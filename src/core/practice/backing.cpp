@@ -63,7 +63,7 @@ class Hand {
     const std::string name = chordName(chord, Spelling::sharps);
     auto known = grips_.find(name);
     if (known == grips_.end()) {
-      const auto shapes = easiestShapes(guitar_, chord, 1);
+      const auto shapes = usualShapes(guitar_, chord, 1);
       known = grips_.emplace(name, shapes.empty() ? std::vector<FretPosition>() : shapes.front().places).first;
       std::sort(known->second.begin(), known->second.end());
     }

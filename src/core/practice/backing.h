@@ -12,7 +12,7 @@
 namespace ear {
 
 /// The chords of a stretch as a hand strums them, to play over: down on each beat, the first of a bar stronger, and up,
-/// lighter and on the higher strings, between beats where they are swung to. In the easiest grip on the guitar (how it
+/// lighter and on the higher strings, between beats where they are swung to. In the usual grip on the guitar (how it
 /// is strummed is common practice, no source). What is not at least likely, and where no chord sounds, is left silent.
 /// @param chords      of the take, in order
 /// @param guitar      with the recording's offset from A 440

@@ -162,7 +162,7 @@ std::vector<SheetBlock> stepBlocks(const SheetSource& source, const LessonStep& 
 /// What of a take becomes a picture of its own.
 enum class PictureOf {
   phrases,  ///< as tab
-  grips,    ///< of the chords, the easiest ones
+  grips,    ///< of the chords, the usual ones
   tuning,
   neck,  ///< the scale of the key, or the places of a phrase
 };

@@ -6,6 +6,7 @@
 
 #include "core/base/text.h"
 #include "core/sheet/sheet_parts.h"
+#include "core/study/form_bars.h"
 #include "core/theory/fingering.h"
 
 namespace ear {
@@ -22,8 +23,6 @@ std::string SheetBoxes::Box::text() const {
 namespace ear::sheet {
 namespace {
 
-constexpr Seconds kEarly{0.08};  // before a bar line, by which a chord is still that bar's
-
 SheetChord written(const ShownChord& c, const Setting& s, const GuitarPart* part) {
   if (!c.chord) return {0.0, "none", "", false, true};
   if (!isSettled(c)) return {0.0, "?", "", true};
@@ -35,13 +34,12 @@ bool alike(const SheetChord& a, const SheetChord& b) {
 }
 
 /// Chords of a bar; what goes on from the bar before is left out, but for the first bar of a section.
-std::vector<SheetChord> chordsIn(TimeSpan bar, int beats, bool first, std::optional<SheetChord>& last, const Setting& s,
-                                 const GuitarPart* part) {
+std::vector<SheetChord> chordsIn(const FormBar& bar, int beats, bool first, std::optional<SheetChord>& last,
+                                 const Setting& s, const GuitarPart* part) {
   std::vector<SheetChord> in;
-  for (const ShownChord& c : s.chords) {
-    if (c.span.end <= bar.start + kEarly || c.span.start >= bar.end - kEarly) continue;
+  for (const ShownChord& c : bar.chords) {
     SheetChord chord = written(c, s, part);
-    const double share = (c.span.start - bar.start).value / bar.length().value;
+    const double share = (c.span.start - bar.span.start).value / bar.span.length().value;
     chord.at = std::clamp(std::round(share * beats) / beats, 0.0, 1.0 - 1.0 / (2 * beats));
     const bool goesOn = last && alike(*last, chord);
     last = chord;
@@ -62,23 +60,17 @@ bool sameChords(const SheetChart::Section& a, const SheetChart::Section& b) {
 }  // namespace
 
 void addChart(Sheet& sheet, const Setting& s) {
-  const auto lines = barLines(s.grid);
-  if (lines.size() < 2 || s.chords.empty()) return;
+  if (barLines(s.grid).size() < 2 || s.chords.empty()) return;
   const GuitarPart* part = s.settledPart();
-  Form form = s.brief.form ? s.brief.form->value : Form{};
-  if (form.empty()) form.push_back({{Seconds(0), s.take().duration}, "", ""});
-  const auto usual = static_cast<double>(std::max(1, meterOf(s.grid)));
+  const int usual = std::max(1, meterOf(s.grid));
   SheetChart chart;
-  for (const Section& of : form) {
+  for (const FormBars& own :
+       barsOfForm(s.brief.form ? s.brief.form->value : Form{}, s.grid, s.take().duration, s.chords)) {
+    const Section& of = own.section;
     SheetChart::Section section{of.letter, of.name, of.difference, of.span, {}, 0, {}};
     std::optional<SheetChord> last;
-    for (std::size_t i = 0; i < lines.size(); ++i) {
-      if (lines[i] < of.span.start - kEarly || lines[i] >= of.span.end - kEarly) continue;
-      const TimeSpan bar{lines[i], i + 1 < lines.size() ? lines[i + 1] : std::min(of.span.end, s.take().duration)};
-      if (bar.length() <= Seconds(0)) continue;
-      section.bars.push_back(
-          {static_cast<int>(i) + 1, chordsIn(bar, static_cast<int>(usual), section.bars.empty(), last, s, part)});
-    }
+    for (const FormBar& bar : own.bars)
+      section.bars.push_back({bar.number, chordsIn(bar, usual, section.bars.empty(), last, s, part)});
     section.barCount = static_cast<int>(section.bars.size());
     const bool silent = std::all_of(section.bars.begin(), section.bars.end(), [](const SheetChart::Bar& b) {
       return std::all_of(b.chords.begin(), b.chords.end(), [](const SheetChord& c) { return c.silent; });
@@ -123,7 +115,7 @@ void addBoxes(Sheet& sheet, const Setting& s) {
   SheetBoxes boxes{.capo = guitar.capo.fret, .boxes = {}};
   for (const Heard& h : most) {
     if (boxes.boxes.size() == kMost) break;
-    const auto shapes = easiestShapes(guitar, h.chord, 1);
+    const auto shapes = usualShapes(guitar, h.chord, 1);
     if (shapes.empty()) continue;
     SheetBoxes::Box box{s.chordName(h.chord), s.shapeName(h.chord, part),
                         std::vector<int>(static_cast<std::size_t>(guitar.strings()), -1), shapes.front().grip.barre};
@@ -132,8 +124,7 @@ void addBoxes(Sheet& sheet, const Setting& s) {
     boxes.boxes.push_back(std::move(box));
   }
   if (boxes.boxes.empty()) return;
-  sheet.blocks.push_back(
-      SheetHeading{s.parts.size() > 1 ? "Easiest grips: " + part->name : std::string("Easiest grips")});
+  sheet.blocks.push_back(SheetHeading{s.parts.size() > 1 ? "Usual grips: " + part->name : std::string("Usual grips")});
   sheet.blocks.push_back(std::move(boxes));
 }
 

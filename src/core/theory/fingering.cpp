@@ -5,6 +5,7 @@
 #include <bit>
 #include <cmath>
 #include <limits>
+#include <set>
 
 namespace ear {
 namespace {
@@ -80,13 +81,11 @@ constexpr unsigned bit(PitchClass pc) {
 /// Collects shapes of a chord string by string within one stretch of the neck.
 class ShapeSearch {
  public:
-  using Ranked = std::pair<Fingering, double>;  // and its worth, the less the better
-
   ShapeSearch(const Guitar& guitar, const Chord& chord) : bass_(bit(chord.bass.value_or(chord.root))) {
     for (int s = 0; s < guitar.strings(); ++s) {
-      strings_.push_back({guitar.open(s), {}});
+      strings_.emplace_back();
       for (int fret = 0; fret <= guitar.lastFret(s); ++fret)
-        strings_.back().sounds.push_back(bit(PitchClass(guitar.open(s) + fret)));
+        strings_.back().push_back(bit(PitchClass(guitar.open(s) + fret)));
     }
     for (const PitchClass pc : notesOf(chord)) tones_ |= bit(pc);
     needed_ = tones_;
@@ -101,12 +100,16 @@ class ShapeSearch {
     extend(0, 0U);
   }
 
-  std::vector<Fingering> take(std::size_t most) {
-    std::stable_sort(found_.begin(), found_.end(), [](const auto& a, const auto& b) { return a.second < b.second; });
+  /// @param cost  of a shape, the less the better
+  template <class Cost>
+  std::vector<Fingering> take(std::size_t most, const Cost& cost) {
+    std::vector<std::pair<double, Fingering*>> ranked;
+    for (Fingering& shape : found_) ranked.emplace_back(cost(shape), &shape);
+    std::stable_sort(ranked.begin(), ranked.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
     std::vector<Fingering> best;
-    for (Ranked& found : found_) {
+    for (const auto& [worth, found] : ranked) {
       if (best.size() == most) break;
-      Fingering& shape = found.first;
+      Fingering& shape = *found;
       if (std::none_of(best.begin(), best.end(), [&](const auto& b) { return b.places == shape.places; }))
         best.push_back(std::move(shape));
     }
@@ -114,29 +117,18 @@ class ShapeSearch {
   }
 
  private:
-  /// Effort, less something for a full sound; a third at the very bottom is muddy, open strings under a high hand ring
-  /// strangely.
-  double worthOf(const Grip& grip) const {
-    const bool open = std::any_of(places_.begin(), places_.end(), [](FretPosition p) { return p.fret == 0; });
-    const bool lowThird = places_.size() > 1 && pitch(places_[1]) - pitch(places_[0]) < 5;
-    return grip.effort - static_cast<double>(places_.size()) + 0.9 * grip.innerMutes +
-           (open && grip.high >= 5 ? 2.0 : 0.0) + (lowThird ? 1.0 : 0.0);
-  }
-
-  int pitch(FretPosition p) const { return strings_[static_cast<std::size_t>(p.string)].open + p.fret; }
-
   void extend(int string, unsigned sounding) {
     if (string == static_cast<int>(strings_.size())) {
       finish(sounding);
       return;
     }
-    const OneString& on = strings_[static_cast<std::size_t>(string)];
+    const auto& sounds = strings_[static_cast<std::size_t>(string)];
     // Not played: before the first sounding string, after the last, or one in between.
     if (places_.empty() || string - places_.back().string < 2 || (sounding & needed_) == needed_)
       extend(string + 1, sounding);
     const auto tryFret = [&](int fret) {
-      if (fret >= static_cast<int>(on.sounds.size())) return;
-      const unsigned sound = on.sounds[static_cast<std::size_t>(fret)];
+      if (fret >= static_cast<int>(sounds.size())) return;
+      const unsigned sound = sounds[static_cast<std::size_t>(fret)];
       if ((sound & tones_) == 0) return;
       if (places_.empty() ? sound != bass_ : string - places_.back().string > 2) return;
       places_.push_back({string, fret});
@@ -153,19 +145,32 @@ class ShapeSearch {
         low_ == 1 || std::any_of(places_.begin(), places_.end(), [&](FretPosition p) { return p.fret == low_; });
     if (!touchesLow) return;  // found from another fret as well
     const Grip grip = gripOf(places_);
-    if (grip.playable() && grip.innerMutes <= 1) found_.emplace_back(Fingering{places_, grip}, worthOf(grip));
+    if (grip.playable() && grip.innerMutes <= 1) found_.push_back({places_, grip});
   }
 
-  struct OneString {
-    int open;                      ///< MIDI
-    std::vector<unsigned> sounds;  ///< by fret, as a bit
-  };
-  std::vector<OneString> strings_;
-  unsigned bass_, tones_ = 0, needed_ = 0;  // bit c: pitch class c
+  std::vector<std::vector<unsigned>> strings_;  // what each sounds by fret, as a bit
+  unsigned bass_, tones_ = 0, needed_ = 0;      // bit c: pitch class c
   std::size_t fewest_ = 3;
   int low_ = 1;
   std::vector<FretPosition> places_;
-  std::vector<Ranked> found_;
+  std::vector<Fingering> found_;
+};
+
+/// Signs of a shape that are no effort of the hand.
+struct ShapeSigns {
+  ShapeSigns(const Guitar& guitar, const Chord& chord, const Fingering& shape) {
+    std::set<int> pitches;
+    for (const FretPosition p : shape.places) pitches.insert(guitar.pitch(p)), open = open || p.fret == 0;
+    sounding = static_cast<int>(shape.places.size());
+    doubled = sounding - static_cast<int>(pitches.size());
+    mutedAbove = guitar.strings() - 1 - shape.places.back().string;
+    if (sounding > 1) overBass = guitar.pitch(shape.places[1]) - guitar.pitch(shape.places[0]);
+    rootBelow = !chord.bass || *chord.bass == chord.root;
+  }
+  int sounding = 0, doubled = 0;  // strings; of them those that repeat another one's note
+  int mutedAbove = 0;             // strings above the highest that sounds
+  int overBass = 12;              // semitones from the lowest note to the one above
+  bool open = false, rootBelow = true;
 };
 
 }  // namespace
@@ -173,7 +178,35 @@ class ShapeSearch {
 std::vector<Fingering> easiestShapes(const Guitar& guitar, const Chord& chord, std::size_t most, int highest) {
   ShapeSearch search(guitar, chord);
   for (int low = 1; low <= highest; ++low) search.around(low);
-  return search.take(most);
+  // Effort, less something for a full sound; a third at the very bottom is muddy, open strings under a high hand ring
+  // strangely.
+  return search.take(most, [&](const Fingering& shape) {
+    const ShapeSigns s(guitar, chord, shape);
+    return shape.grip.effort - s.sounding + 0.9 * shape.grip.innerMutes + (s.open && shape.grip.high >= 5 ? 2.0 : 0.0) +
+           (s.overBass < 5 ? 1.0 : 0.0);
+  });
+}
+
+std::vector<Fingering> usualShapes(const Guitar& guitar, const Chord& chord, std::size_t most, int highest) {
+  ShapeSearch search(guitar, chord);
+  for (int low = 1; low <= highest; ++low) search.around(low);
+  return search.take(most, [&](const Fingering& shape) {
+    const Grip& grip = shape.grip;
+    const ShapeSigns s(guitar, chord, shape);
+    const double stretch = std::max(0, grip.high - grip.low - (grip.low >= 7 ? 3 : 2));
+    double cost = 1.2 * grip.fingers + 4.0 * stretch + 1.5 * grip.low + 3.5 * grip.innerMutes;
+    cost -= 3.5 * s.sounding;
+    cost += 3.0 * s.doubled;
+    if (s.open && grip.high >= 5) cost += 2.0;
+    if (s.overBass < 5) cost += 1.5;
+    // Over its root a chord has its fifth, the octave or the major third; a minor third is muddy, a second, fourth,
+    // sixth or seventh there makes another chord of it.
+    if (s.rootBelow && s.overBass == 3) cost += 2.0;
+    if (const int step = s.overBass % 12; s.rootBelow && (step == 2 || step == 5 || step >= 9)) cost += 3.5;
+    // A chord of two tones ends where the hand does.
+    if (chord.type->tones.size() == 2) cost -= 2.0 * s.mutedAbove;
+    return cost;
+  });
 }
 
 }  // namespace ear

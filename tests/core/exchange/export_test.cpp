@@ -16,26 +16,24 @@
 #include "core/exchange/lilypond.h"
 #include "core/exchange/midi_file.h"
 #include "core/exchange/midi_tab.h"
+#include "core/study/grid.h"
 #include "core/study/study_file.h"
+#include "core/study/time_map.h"
 #include "core/study/validity.h"
 #include "spoilt.h"
 #include "support/phrases.h"
+#include "support/programs.h"
 #include "support/sounds.h"
 
 namespace ear {
 namespace {
 
+using test::contentOf;
 using testing::AllOf;
 using testing::ElementsAre;
 using testing::HasSubstr;
 using testing::Not;
 using testing::SizeIs;
-
-std::string contentOf(const std::filesystem::path& file) {
-  std::stringstream text;
-  text << std::ifstream(file, std::ios::binary).rdbuf();
-  return text.str();
-}
 
 /// The demo, and a folder to write to.
 class Exports : public testing::Test {
@@ -70,7 +68,7 @@ using Sounds = std::set<std::pair<long, int>>;
 Sounds soundsOf(const std::vector<TabPiece>& pieces) {
   Sounds sounds;
   for (const TabPiece& p : pieces)
-    for (const Note& n : p.notes) sounds.insert({std::lround(n.at.value() * 100), p.guitar.pitch(n.place)});
+    for (const Note& n : p.notes) sounds.insert({std::lround(n.at.value() * 100), soundingKey(p.guitar, n)});
   return sounds;
 }
 
@@ -104,15 +102,97 @@ TEST_F(Exports, MidiHoldsThePitchesTimesStringsAndBends) {
   EXPECT_EQ(bends, 3);
 }
 
-/// By libsmf, which knows nothing of our reader: tempo and marks.
-TEST_F(Exports, MidiTellsTheTempoAndTheSections) {
+/// By libsmf, which knows nothing of our reader: metre, marks, and each note at its second of the recording by the
+/// tempo of every bar and the place that the file says it begins at.
+TEST_F(Exports, MidiRunsBesideTheRecording) {
   const auto file = written("midi");
   smf_t* smf = smf_load(file.string().c_str());
   ASSERT_NE(smf, nullptr);
-  EXPECT_NEAR(smf_get_tempo_by_number(smf, 0)->microseconds_per_quarter_note, 60e6 / 104, 1500);
+  EXPECT_NEAR(smf_get_tempo_by_number(smf, 0)->microseconds_per_quarter_note, 60e6 / 104, 3000);
   EXPECT_EQ(smf_get_tempo_by_number(smf, 0)->numerator, 4);
+  double start = -1;
+  std::vector<double> struck;
+  for (smf_event_t* event = smf_get_next_event(smf); event != nullptr; event = smf_get_next_event(smf)) {
+    const unsigned char* bytes = event->midi_buffer;
+    if (bytes[0] == 0xFF && bytes[1] == 0x54) {
+      EXPECT_EQ(event->time_pulses, 0);
+      EXPECT_EQ(bytes[3] & 0x60, 0x60) << "thirty frames a second";
+      start = 3600 * (bytes[3] & 0x1F) + 60 * bytes[4] + bytes[5] + (bytes[6] + bytes[7] / 100.0) / 30;
+    }
+    if ((bytes[0] & 0xF0) == 0x90) struck.push_back(event->time_seconds);
+  }
   smf_delete(smf);
+  ASSERT_GE(start, 0);
+  std::vector<double> recorded;
+  const auto back = readJams(contentOf(written("jams")));
+  ASSERT_TRUE(back.ok());
+  for (const auto& n : back->notes) recorded.push_back(n.span.start.value);
+  std::sort(struck.begin(), struck.end());
+  ASSERT_EQ(struck.size(), recorded.size());
+  // Within a bar the beats of a recording are not quite even.
+  for (std::size_t i = 0; i < struck.size(); ++i) EXPECT_NEAR(start + struck[i], recorded[i], 0.03) << i;
   EXPECT_THAT(contentOf(file), AllOf(HasSubstr("Copper Weather"), HasSubstr("Solo, the call"), HasSubstr("D")));
+}
+
+TEST_F(Exports, EachBarHasTheTempoOfTheRecording) {
+  const TabPiece piece = pieces().front();
+  ASSERT_EQ(piece.tempos.size() + 1, piece.barLines.size());
+  const TimeMap map(gridOf(study_.takes[0], &test::demoFindings("studio")), {});
+  double at = piece.start.value;
+  EXPECT_NEAR(at, map.timeAt(0).value, 1e-9);
+  for (std::size_t bar = 0; bar < piece.tempos.size(); ++bar) {
+    at += 60 / piece.tempos[bar].second.value * (piece.barLines[bar + 1] - piece.barLines[bar]).value();
+    ASSERT_NEAR(at, map.timeAt(piece.barLines[bar + 1]).value, 1e-6) << "bar " << bar + 1;
+  }
+}
+
+/// The harmonic series: touched over 12, 7 and 5 a string sounds its second, third and fourth partial, over 4 the
+/// fifth.
+TEST(Harmonics, SoundTheirPartialInEveryFileAndKeepTheirPlace) {
+  const Guitar guitar;
+  TabPiece p{.title = "Bells", .name = "Guitar", .barLines = {Beats(0), Beats(4), Beats(8)}};
+  const auto touched = [](int id, int string, int fret, Beats at) {
+    Note n = test::note(id, string, fret, at);
+    n.harmonic = PlayedHarmonic{};
+    return n;
+  };
+  p.notes = {touched(1, 0, 12, 0), touched(2, 1, 7, 1),    touched(3, 2, 7, 1),   touched(4, 5, 5, 2),
+             touched(5, 5, 4, 3),  test::note(6, 3, 2, 4), test::note(7, 3, 5, 5)};
+  p.notes[5].harmonic = PlayedHarmonic{PlayedHarmonic::Kind::tapped, 14};
+  p.notes[6].harmonic = PlayedHarmonic{PlayedHarmonic::Kind::pinch, 0};
+  const Sounds expected = {{0, 52}, {100, 64}, {100, 69}, {200, 88}, {300, 92}, {400, 69}, {500, 60}};
+  const auto folder = test::freshFolder("harmonics");
+  ASSERT_TRUE(writeMidi({p}, folder / "a.mid").ok());
+  const auto midi = readMidi(folder / "a.mid");
+  ASSERT_TRUE(midi.ok()) << midi.problem();
+  EXPECT_EQ(soundsOf(*midi), expected);
+  const TabPiece back = tabPieceOf(midi->voices[0], guitar, midi->bar);
+  ASSERT_EQ(back.notes.size(), p.notes.size());
+  for (std::size_t i = 0; i < p.notes.size(); ++i) {
+    EXPECT_EQ(back.notes[i].place, p.notes[i].place) << i;
+    EXPECT_EQ(back.notes[i].harmonic, p.notes[i].harmonic) << i;
+  }
+  std::vector<TabPiece> natural = {p};
+  natural[0].notes.resize(5);
+  std::ofstream(folder / "a.ly") << writeLilyPond(natural);
+  ASSERT_EQ(test::run("cd " + folder.string() + " && lilypond -dno-print-pages a.ly"), 0) << writeLilyPond(natural);
+  const auto played = readMidi(folder / "a.midi");
+  ASSERT_TRUE(played.ok()) << played.problem();
+  Sounds naturals = expected;
+  std::erase_if(naturals, [](const auto& sound) { return sound.first >= 400; });
+  EXPECT_EQ(soundsOf(*played), naturals);
+  EXPECT_THAT(csvOfNotes({p}), HasSubstr("Guitar,1,3,1,1,5,88,"));
+}
+
+TEST(Harmonics, WordsThatPutThemNowhereArePassedOver) {
+  MidiVoice voice{"track 1",
+                  {{0, 1, 64, 0, {}, {}, {}, "harmonic: string 1 fret 99 natural\nla la\n"},
+                   {1, 1, 66, 0, {}, {}, {}, "harmonic: string 2 fret 5 natural\n"},
+                   {2, 1, 67, 0, {}, {}, {}, "harmonic: string 1 fret\n"}}};
+  const TabPiece p = tabPieceOf(voice, {}, 4);
+  ASSERT_THAT(p.notes, SizeIs(3));
+  for (const Note& n : p.notes) EXPECT_FALSE(n.harmonic.has_value());
+  EXPECT_EQ(p.notes[2].place, (FretPosition{5, 3}));
 }
 
 /// Compiled by LilyPond and played into a MIDI file of its own.

@@ -15,6 +15,7 @@
 #include "core/study/study_file.h"
 #include "spoilt.h"
 #include "support/phrases.h"
+#include "support/programs.h"
 #include "support/sounds.h"
 
 namespace ear {
@@ -81,26 +82,6 @@ std::filesystem::path file(const std::string& name, const std::string& text) {
   return path;
 }
 
-int run(const std::string& command) {
-  return std::system(("(" + command + ") >/dev/null 2>&1").c_str());
-}
-
-/// Whether the published schema, of version 3.0, allows a file. What is newer is taken out: ties that ring.
-bool isValid(std::string xml) {
-  const std::string ring = "<tied type=\"let-ring\" />", open = "<notations>", close = "</notations>";
-  for (std::size_t at; (at = xml.find(ring)) != std::string::npos;) xml.erase(at, ring.size());
-  for (std::size_t at = 0; (at = xml.find(open, at)) != std::string::npos;) {
-    const std::size_t end = xml.find(close, at), first = xml.find_first_not_of(" \n", at + open.size());
-    if (first == end)  // nothing else stood there
-      xml.erase(at, end + close.size() - at);
-    else
-      at += open.size();
-  }
-  const std::string schema = std::string(TEST_FOLDER) + "/core/exchange/schema/";
-  return run("XML_CATALOG_FILES=" + schema + "catalog.xml xmllint --nonet --noout --schema " + schema +
-             "musicxml.xsd " + file("valid.musicxml", xml).string()) == 0;
-}
-
 TEST(MusicXml, HoldsAllThatAPieceDoes) {
   const TabPiece written = richPiece();
   const std::string xml = writeMusicXml({written});
@@ -141,15 +122,15 @@ TEST(MusicXml, HoldsAnyNoteThatAStudyMayHold) {
     }
     EXPECT_TRUE(writeMusicXml(*read) == xml) << round;
     if (round < 5) {
-      EXPECT_TRUE(isValid(xml)) << "round " << round;
+      EXPECT_TRUE(test::isValidMusicXml(xml)) << "round " << round;
     }
   }
 }
 
 TEST(MusicXml, IsValidAgainstThePublishedSchema) {
-  EXPECT_TRUE(isValid(writeMusicXml({richPiece()})));
-  EXPECT_TRUE(isValid(writeMusicXml({richPiece(), richPiece()})));
-  EXPECT_FALSE(isValid("<score-partwise><nonsense/></score-partwise>")) << "the check can fail";
+  EXPECT_TRUE(test::isValidMusicXml(writeMusicXml({richPiece()})));
+  EXPECT_TRUE(test::isValidMusicXml(writeMusicXml({richPiece(), richPiece()})));
+  EXPECT_FALSE(test::isValidMusicXml("<score-partwise><nonsense/></score-partwise>")) << "the check can fail";
 }
 
 /// Read by musicxml2ly, set by LilyPond and played into a MIDI file: pitches and times of an independent reader.
@@ -162,8 +143,8 @@ TEST(MusicXml, SoundsTheSameToAnIndependentReader) {
   written.guitar.tuning = kOpenD;
   const auto folder = test::freshFolder("reader");
   std::ofstream(folder / "piece.musicxml") << writeMusicXml({written});
-  ASSERT_EQ(run("cd " + folder.string() +
-                " && musicxml2ly -m -o piece.ly piece.musicxml && lilypond -dno-print-pages piece.ly"),
+  ASSERT_EQ(test::run("cd " + folder.string() +
+                      " && musicxml2ly -m -o piece.ly piece.musicxml && lilypond -dno-print-pages piece.ly"),
             0);
   const auto midi =
       readMidi(std::filesystem::exists(folder / "piece.midi") ? folder / "piece.midi" : folder / "piece-1.midi");
@@ -173,10 +154,29 @@ TEST(MusicXml, SoundsTheSameToAnIndependentReader) {
     for (const MidiNote& n : voice.notes) heard.insert({std::round(n.at.value() * 100), n.midi});
   for (const Note& n : written.notes) expected.insert({std::round(n.at.value() * 100), written.guitar.pitch(n.place)});
   EXPECT_EQ(heard, expected);
-  std::ifstream in(folder / "piece.ly");
-  const std::string ly{std::istreambuf_iterator<char>(in), {}};
+  const std::string ly = test::contentOf(folder / "piece.ly");
   // On the staff of tab it writes the string behind each note.
   for (const char* string : {"\\2", "\\3", "\\4", "\\6"}) EXPECT_THAT(ly, HasSubstr(string));
+}
+
+/// MusicXML 4.0, element "swing": whole numbers for the first and the second of a pair, and which notes they are.
+TEST(MusicXml, SwingIsSaidAsTheFormatSaysIt) {
+  TabPiece p = richPiece();
+  p.swing = {1.5, SwingLevel::sixteenths};
+  const std::string xml = writeMusicXml({p});
+  pugi::xml_document document;
+  ASSERT_TRUE(document.load_string(xml.c_str()));
+  const auto swing = document.select_node("//measure[1]/sound/swing").node();
+  EXPECT_EQ(swing.child("first").text().as_int(), 3);
+  EXPECT_EQ(swing.child("second").text().as_int(), 2);
+  EXPECT_STREQ(swing.child("swing-type").text().as_string(), "16th");
+  // Read from another program's file, which has no field of ours.
+  std::string other = xml;
+  const auto field = other.find("name=\"swing-ratio\"");
+  other.replace(field, 18, "name=\"something\"");
+  EXPECT_EQ(readMusicXml(other)->front().swing, p.swing);
+  p.swing = {};
+  EXPECT_THAT(writeMusicXml({p}), testing::Not(HasSubstr("<swing>")));
 }
 
 TEST(MusicXml, PacksAndUnpacks) {
@@ -187,7 +187,7 @@ TEST(MusicXml, PacksAndUnpacks) {
   const auto read = readMusicXmlFile(folder / "a.mxl");
   ASSERT_TRUE(read.ok()) << read.problem();
   expectSame(read->front(), richPiece());
-  EXPECT_EQ(run("cmp " + (folder / "a.mxl").string() + " " + (folder / "b.mxl").string()), 0);
+  EXPECT_EQ(test::run("cmp " + (folder / "a.mxl").string() + " " + (folder / "b.mxl").string()), 0);
   EXPECT_LT(std::filesystem::file_size(folder / "a.mxl"), xml.size() / 3);
 }
 

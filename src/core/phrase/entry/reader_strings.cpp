@@ -212,7 +212,7 @@ void EntryReader::addChord(const Chord& chord, TextRange range) {
   clause_.chord = false;
   const auto said = std::exchange(next_, {});  // of this chord, not of what is flushed
   flush();
-  const auto shapes = easiestShapes(context_.guitar, chord, 1);
+  const auto shapes = usualShapes(context_.guitar, chord, 1);
   if (shapes.empty()) return problem(range, "No hand can hold this chord in this tuning.");
   EnteredStep step{{}, {}, length_, range};
   for (const FretPosition place : shapes.front().places) {
