@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include <QCheckBox>
 #include <QComboBox>
 #include <QListWidget>
 #include <QPushButton>
@@ -10,11 +11,14 @@
 #include "app/exchange/import_window.h"
 #include "core/exchange/musicxml.h"
 #include "desk_fixture.h"
+#include "support/phrases.h"
+#include "support/programs.h"
 
 namespace ear::test {
 namespace {
 
 using testing::HasSubstr;
+using testing::Not;
 
 class ExchangeTest : public DeskTest {
  protected:
@@ -90,6 +94,43 @@ TEST_F(ExchangeTest, OffersWhatTheStudyHolds) {
   bench().document().edit("Away", [](Study& s) { s.phrases = {}; });
   EXPECT_FALSE(in<QPushButton>(window, "primary").isEnabled());
   EXPECT_THAT(in<QLabel>(window, "soft").text().toStdString(), HasSubstr("No phrase"));
+}
+
+TEST_F(ExchangeTest, RepeatSignsAreAChoiceThatIsKept) {
+  openDemo();
+  // Four bars twice, in a section whose chords come twice as well.
+  bench().document().edit("Four bars, twice", [](Study& s) {
+    s.phrases.changeEach([](Phrase& p) {
+      if (p.id != "phrase2") return;
+      std::vector<Note> notes;
+      for (int bar = 0; bar < 8; ++bar) notes.push_back(note(bar + 1, 3, 11 + bar % 4, Beats(4 * bar), 4));
+      p.levels.change().front().notes = notes;
+    });
+  });
+  const auto folder = freshFolder("exchange");
+  ExportWindow& window = *window_->openExport();
+  auto& formats = in<QListWidget>(window, "export-formats");
+  auto& phrase = in<QComboBox>(window, "export-phrase");
+  auto& repeats = in<QCheckBox>(window, "export-repeats");
+  formats.setCurrentRow(2);
+  EXPECT_FALSE(repeats.isEnabled()) << "MIDI knows no signs";
+  formats.setCurrentRow(0);
+  ASSERT_TRUE(repeats.isEnabled());
+  phrase.setCurrentIndex(phrase.findData("phrase2"));
+  const auto written = [&](const char* name) {
+    EXPECT_TRUE(window.write(QString::fromStdString((folder / name).string())));
+    return contentOf(folder / name);
+  };
+  EXPECT_THAT(written("as-played.musicxml"), Not(HasSubstr("<repeat")));
+  QTest::mouseClick(&repeats, Qt::LeftButton, {}, QPoint(8, repeats.height() / 2));
+  ASSERT_TRUE(repeats.isChecked());
+  const std::string signs = written("with-signs.musicxml");
+  EXPECT_THAT(signs, HasSubstr("<repeat direction=\"backward\""));
+  const auto read = readMusicXml(signs);
+  ASSERT_TRUE(read.ok());
+  EXPECT_EQ(read->front().notes.size(), 8U) << "played as before";
+  window.close();
+  EXPECT_TRUE(in<QCheckBox>(*window_->openExport(), "export-repeats").isChecked());
 }
 
 int inkAt(const QImage& i, int x, int y) {

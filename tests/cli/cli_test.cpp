@@ -16,6 +16,7 @@ namespace ear {
 namespace {
 
 using testing::HasSubstr;
+using testing::Not;
 
 struct Ran {
   int code;
@@ -201,6 +202,10 @@ TEST(Export, SaysWhatIsNotThere) {
   const auto folder = test::freshFolder("export");
   const std::string study = std::string(DEMO_DIR) + "/copper-weather.innerear",
                     to = " --output " + (folder / "x").string();
+  const auto signs = run("export " + study + " --format midi --repeats" + to);
+  EXPECT_EQ(signs.code, 0);
+  EXPECT_THAT(signs.err, HasSubstr("Only MusicXML holds repeat signs"));
+  EXPECT_THAT(run("export " + study + " --format musicxml --repeats" + to).err, Not(HasSubstr("repeat signs")));
   EXPECT_EQ(run("export " + study + " --format nonsense" + to).code, 2);
   EXPECT_EQ(run("export " + study + " --format midi").code, 2) << "no file to write";
   EXPECT_THAT(run("export /no/such/study --format midi" + to).err, HasSubstr("/no/such/study"));

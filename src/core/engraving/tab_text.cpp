@@ -24,7 +24,15 @@ std::string plain(std::string text) {
 struct Column {
   std::map<int, std::string> strings;
   std::string over, count;
-  std::size_t lead = 0;  ///< characters before the numbers' first figure, so that figures line up
+  std::set<std::string> said{};  ///< over them, each once
+  std::size_t lead = 0;          ///< characters before the numbers' first figure, so that figures line up
+
+  /// A sign follows the one before it, a word stands by itself.
+  void say(const std::string& text, bool word) {
+    if (text.empty() || !said.insert(text).second) return;
+    if (word && !over.empty() && !over.ends_with(' ')) over += ' ';
+    over += text + (word ? " " : "");
+  }
 };
 
 std::string signBefore(const TabMark& m) {
@@ -65,7 +73,7 @@ std::string signOver(const TabMark& m) {
     case K::again:
       return "x" + m.text;
     case K::word:
-      return m.text + " ";
+      return m.text;
     default:
       return "";
   }
@@ -85,10 +93,9 @@ std::map<Beats, Column> columnsOf(const TabScore& score) {
     c.strings[h.string].insert(0, std::string(c.lead - before[h.note].size(), '-'));
   }
   for (const TabMark& m : score.marks)
-    if (const auto c = columns.find(m.from); c != columns.end())
-      if (const std::string sign = signOver(m); c->second.over.find(sign) == std::string::npos) c->second.over += sign;
+    if (const auto c = columns.find(m.from); c != columns.end()) c->second.say(signOver(m), m.kind == K::word);
   for (const TabCount& count : score.counts) columns[count.at].count = plain(count.text);
-  for (const TabStretch& s : score.stretches) columns[s.from].over += plain(s.text) + " ";
+  for (const TabStretch& s : score.stretches) columns[s.from].say(plain(s.text), true);
   return columns;
 }
 

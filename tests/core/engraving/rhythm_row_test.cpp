@@ -5,6 +5,9 @@
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
+#include <algorithm>
+#include <random>
+
 #include "support/phrases.h"
 
 namespace ear {
@@ -79,6 +82,43 @@ TEST(Rhythm, FreeNotesHaveNone) {
   Note free = note(1, 3, 5);
   free.free = TimeSpan{Seconds(1), Seconds(2)};
   EXPECT_THAT(rhythmOf(std::vector{free}, kBars).pieces, IsEmpty());
+}
+
+/// Whatever is written: from the first note to the last no moment is without a piece, none is there twice, no piece
+/// crosses a bar line, each is as long as its value says, and beams and tuplets name pieces that are there.
+TEST(Rhythm, EveryMomentIsWrittenOnce) {
+  std::mt19937 random(17);
+  const std::vector<Beats> bars = {0, 4, 7, 11, 16};
+  for (int round = 0; round < 200; ++round) {
+    std::vector<Note> line;
+    for (int id = 1; id <= 12; ++id) {
+      Note n = test::anyNote(random, id);
+      n.free.reset(), n.voice = 0;
+      n.at = Beats(static_cast<std::int64_t>(random() % 60), random() % 3 == 0 ? 6 : 4);
+      n.length = Beats(1 + static_cast<std::int64_t>(random() % 9), random() % 3 == 0 ? 3 : 4);
+      if (n.end() > Beats(16)) n.length = Beats(16) - n.at;
+      line.push_back(n);
+    }
+    putInOrder(line);
+    const RhythmRow row = rhythmOf(line, bars);
+    ASSERT_FALSE(row.pieces.empty());
+    for (std::size_t i = 0; i < row.pieces.size(); ++i) {
+      const RhythmPiece& p = row.pieces[i];
+      ASSERT_GT(p.length, Beats(0));
+      EXPECT_EQ(p.at, i == 0 ? line.front().at : row.pieces[i - 1].at + row.pieces[i - 1].length) << round << " " << i;
+      EXPECT_EQ(std::upper_bound(bars.begin(), bars.end(), p.at),
+                std::lower_bound(bars.begin(), bars.end(), p.at + p.length))
+          << "crosses a line: " << p.at.text() << " " << p.length.text();
+      if (!p.value) continue;
+      Beats said(4, p.value->part);
+      if (p.value->dots == 1) said = said * Beats(3, 2);
+      if (p.value->dots == 2) said = said * Beats(7, 4);
+      said = said * Beats(p.value->inTimeOf, p.value->tuple);
+      EXPECT_EQ(said, p.length) << round << " " << i;
+    }
+    for (const Beam& b : row.beams) EXPECT_TRUE(b.first <= b.last && b.last < row.pieces.size());
+    for (const Tuplet& t : row.tuplets) EXPECT_TRUE(t.first <= t.last && t.last < row.pieces.size());
+  }
 }
 
 }  // namespace

@@ -4,6 +4,10 @@
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
+#include <cctype>
+#include <map>
+#include <random>
+
 #include "support/phrases.h"
 
 namespace ear {
@@ -52,6 +56,11 @@ TEST(TabText, SaysWhatTheHandDoes) {
   EXPECT_THAT(all, HasSubstr("^3/4v")) << "three quarters of a tone, let down again";
   EXPECT_THAT(all, HasSubstr("h15"));
   EXPECT_THAT(all, HasSubstr("13~"));
+  Note both = bent;
+  both.attack = Attack::tapped;
+  EXPECT_THAT(testing::PrintToString(tabText(scoreOf({both}, {Beats(0), Beats(4)}), {.strings = kNames})),
+              testing::AnyOf(HasSubstr("^3/4v tap"), HasSubstr("tap ^3/4v")))
+      << "a word does not run into a sign";
   EXPECT_EQ(tabTextLegend(score), "^1 bend by so many tones, h hammer-on, v let down again, ~ vibrato");
 }
 
@@ -75,6 +84,55 @@ TEST(TabText, BreaksLinesAtBarsAndLongBarsWhereItMust) {
   }
   EXPECT_EQ(numbers, 64U + 1U) << "every note once, and the number of bar 5";
   for (const auto& line : tabText(scoreOf(notes, bars), {.strings = kNames, .width = 20})) EXPECT_LE(line.size(), 20U);
+}
+
+/// Whatever is written: in each system every string's line is as long as the others, none is longer than the page is
+/// wide, and each fret stands on its string as often as it is played.
+TEST(TabText, LinesUpWhateverIsWritten) {
+  std::mt19937 random(23);
+  for (int round = 0; round < 60; ++round) {
+    std::vector<Note> notes;
+    std::vector<Beats> bars;
+    for (int bar = 0; bar <= 6; ++bar) bars.emplace_back(4 * bar);
+    for (int id = 1; id <= 24; ++id) {
+      Note n = test::anyNote(random, id);
+      n.free.reset(), n.voice = 0, n.harmonic.reset(), n.trill.reset(), n.tone = Tone::full, n.slidFrom.reset();
+      n.at = Beats(id - 1), n.length = 1;
+      notes.push_back(n);
+    }
+    const auto lines = tabText(scoreOf(notes, bars), {.strings = kNames, .width = 60});
+    std::vector<std::string> system;
+    std::size_t bad = 0, strings = 0;
+    for (const std::string& line : lines) {
+      EXPECT_LE(charactersOf(line), 60U) << line;
+      const bool isString = line.size() > 2 && line[1] == '|';
+      if (!isString) {
+        system.clear();
+        continue;
+      }
+      ++strings;
+      if (!system.empty() && charactersOf(system.front()) != charactersOf(line)) ++bad;
+      system.push_back(line);
+    }
+    EXPECT_EQ(bad, 0U) << testing::PrintToString(lines);
+    EXPECT_EQ(strings % 6, 0U);
+    std::map<std::pair<char, int>, int> played, found;
+    for (const Note& n : notes) ++played[{kNames[static_cast<std::size_t>(n.place.string)][0], n.place.fret}];
+    for (const std::string& line : lines) {
+      if (line.size() < 3 || line[1] != '|') continue;
+      for (std::size_t i = 2; i < line.size();) {
+        if (std::isdigit(static_cast<unsigned char>(line[i])) == 0 || line[i - 1] == '^' || line[i - 1] == '.') {
+          ++i;
+          continue;
+        }
+        std::size_t used = 0;
+        const int fret = std::stoi(line.substr(i), &used);
+        ++found[{line[0], fret}];
+        i += used;
+      }
+    }
+    EXPECT_EQ(found, played) << round << testing::PrintToString(lines);
+  }
 }
 
 TEST(TabText, OfNothingIsNothing) {

@@ -5,10 +5,12 @@
 
 #include <algorithm>
 #include <fstream>
+#include <map>
 #include <set>
 #include <sstream>
 
 #include "core/theory/chord_naming.h"
+#include "core/theory/fingering.h"
 #include "core/theory/fretboard.h"
 #include "core/theory/key.h"
 #include "core/theory/scale.h"
@@ -147,6 +149,27 @@ TEST(Reference, ShapesOfTheTableSoundAndAreNamedAlike) {
   EXPECT_GE(compared, 850);
   EXPECT_GE(listed, compared * 90 / 100) << listed << " of " << compared;
   EXPECT_GE(first, compared * 70 / 100) << first << " of " << compared;
+}
+
+/// The table gives one or two shapes of each chord; nothing was fitted on it.
+TEST(Reference, TheUsualShapeIsOneOfTheTable) {
+  std::map<std::string, std::set<std::string>> shapes;
+  std::map<std::string, Chord> chords;
+  for (const auto& row : table("chords_db_shapes.tsv")) {
+    const auto chord = chordOf(row[0], row[1]);
+    if (!chord || !std::set<std::string>{"major", "minor", "7", "m7", "sus4", "7sus4"}.contains(row[1])) continue;
+    chords.emplace(row[0] + row[1], *chord);
+    shapes[row[0] + row[1]].insert(fretsText(*parseFrets(row[2]), 6));
+  }
+  ASSERT_EQ(chords.size(), 72U);
+  int usual = 0, easiest = 0;
+  for (const auto& [name, chord] : chords) {
+    const auto isThere = [&](const Fingering& shape) { return shapes[name].contains(fretsText(shape.places, 6)); };
+    usual += isThere(usualShapes({}, chord, 1).front()) ? 1 : 0;
+    easiest += isThere(easiestShapes({}, chord, 1).front()) ? 1 : 0;
+  }
+  EXPECT_GE(usual, 60);
+  EXPECT_GT(usual, easiest + 20) << "by ease alone " << easiest;
 }
 
 }  // namespace
