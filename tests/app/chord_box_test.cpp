@@ -79,7 +79,7 @@ TEST_F(ChordBoxTest, CapoAndTuningCount) {
 }
 
 TEST_F(ChordBoxTest, ShapesKeepTheirNamesOnRetunedStrings) {
-  // Tuned to E flat, the open E minor shape sounds D sharp minor; common practice, no source.
+  // Tuned to E flat, the open E minor shape sounds E flat minor; common practice, no source.
   chooseTuning("all a semitone down");
   box_->typeName("Em");
   EXPECT_EQ(name(), "Em");
@@ -87,6 +87,14 @@ TEST_F(ChordBoxTest, ShapesKeepTheirNamesOnRetunedStrings) {
   bool open = false;
   for (int i = 0; i < list->count(); ++i) open = open || list->item(i)->text().startsWith("022000");
   EXPECT_TRUE(open);
+  box_->typeName("Bm7");
+  EXPECT_EQ(name(), "Bm7") << "as it is held, in sharps";
+  const auto all = box_->findChildren<QLabel*>();
+  EXPECT_TRUE(std::any_of(all.begin(), all.end(), [](const QLabel* label) {
+    return label->text() == QString::fromUtf8("sounds B♭m7");
+  })) << "as it sounds, in the flats of its own key";
+  const auto* tuning = box_->findChild<QComboBox*>("chord-tuning");
+  EXPECT_TRUE(tuning->currentText().endsWith(QString::fromUtf8("E♭ A♭ D♭ G♭ B♭ E♭")));
 }
 
 TEST_F(ChordBoxTest, KeyboardReachesEveryFret) {

@@ -17,6 +17,7 @@
 #include "app/theme/words.h"
 #include "app/workbench/paths.h"
 #include "core/study/parts.h"
+#include "core/study/tune_up.h"
 #include "core/theory/chord_naming.h"
 #include "core/theory/fret_count.h"
 #include "core/theory/key.h"
@@ -110,7 +111,8 @@ void ChordBox::showInHand() {
   if (inHand_.strings() != 6) return;
   const QString letters = text(tuningLetters(inHand_.tuning, Spelling::sharps, true));
   if (tuning_->findData(letters) < 0)
-    tuning_->insertItem(0, tr("in hand   %1").arg(text(tuningLetters(inHand_.tuning, Spelling::sharps))), letters);
+    tuning_->insertItem(
+        0, tr("in hand   %1").arg(text(tuningLetters(inHand_.tuning, spellingOf(inHand_.tuning, schools_)))), letters);
   tuning_->setCurrentIndex(tuning_->findData(letters));
   showCapoStrings(capoStrings_, inHand_.capo.strings);
   const QSignalBlocker quiet(capo_);
@@ -192,17 +194,18 @@ void ChordBox::readFrets() {
     grip_->clear();
     return;
   }
-  // Spelt as the chord's own key has it, whatever key the desk is in.
-  const Chord shape = transposed(readings.front().chord, -shapeShift({guitar_.tuning, guitar_.capo}));
-  spelling_ = spellingIn(schools_, ownKey(shape));
+  // Spelt as the chord's own key has it, whatever key the desk is in: what sounds by that, what is held by the shape's.
+  const int shift = shapeShift({guitar_.tuning, guitar_.capo});
+  const Chord& sounds = readings.front().chord;
+  spelling_ = spellingIn(schools_, ownKey(sounds));
+  const Spelling held = spellingIn(schools_, ownKey(transposed(sounds, -shift)));
   showGuitar();
   // The hand's name first; what it sounds with the capo below.
   const auto nameOf = [&](ChordReading reading, int by) {
     reading.chord = transposed(reading.chord, by);
     for (PitchClass& pc : reading.missing) pc = PitchClass(pc.value + by);
-    return text(readingName(reading, spelling_));
+    return text(readingName(reading, by == 0 ? spelling_ : held));
   };
-  const int shift = shapeShift({guitar_.tuning, guitar_.capo});
   name_->setText(nameOf(readings.front(), -shift));
   sounding_->setText(shift != 0 ? tr("sounds %1").arg(nameOf(readings.front(), 0)) : QString());
   sounding_->setVisible(shift != 0);

@@ -15,6 +15,7 @@
 #include "app/theme/pieces.h"
 #include "app/theme/theme.h"
 #include "app/theme/words.h"
+#include "core/study/tune_up.h"
 
 namespace ear {
 namespace {
@@ -30,7 +31,8 @@ QWidget* ChordBox::makeGuitarRow() {
   tuning_->setAccessibleName(tr("Tuning"));
   for (const auto& named : tuningCatalogue())
     if (named.tuning.count() == 6)
-      tuning_->addItem(text(std::string(named.name)) + "   " + text(tuningLetters(named.tuning, Spelling::sharps)),
+      tuning_->addItem(text(std::string(named.name)) + "   " +
+                           text(tuningLetters(named.tuning, spellingOf(named.tuning, bench_.session().notation()))),
                        text(tuningLetters(named.tuning, Spelling::sharps, true)));
   tuning_->setCurrentIndex(-1);
   capo_ = new QSpinBox(row);
