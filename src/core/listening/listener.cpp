@@ -146,7 +146,7 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
       std::async(std::launch::async, [&] { return listenToSides(recording, needsSides, progress); }).share();
   const auto onsets = bands.get();
   const TimeSpan sounding = soundingSpan(mono);
-  mono = {};  // of a long recording, like what follows, it is much
+  Samples().swap(mono);  // of a long recording, like what follows, it is much; "= {}" would keep the memory
   if (onlyReference) return findings;
 
   const bool wantsHarmony = reference && (wants(Aspect::chords) || wants(Aspect::key) || wants(Aspect::guitar));
@@ -157,6 +157,7 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
                                     : GuitarActivations{};
                        }).share();
   const auto notes = measureNoteActivations(tonal, reference ? reference->offset : Cents(0), progress);
+  tonal = {};
   const auto rhythm = measureRhythm(onsets, notes, phrase ? guitars.get() : GuitarActivations{}, progress);
   if (progress.cancelled()) return cancelled;
   if (wants(Aspect::time)) findings.rhythm = rhythm;
@@ -178,7 +179,6 @@ Outcome<Findings> Listener::listen(const Recording& recording, const Progress& p
     }
     ready(Aspect::guitar, 0.92);
   }
-  tonal = {};
   if (progress.cancelled()) return cancelled;
   if (needsForm) {
     auto form = findForm(recording.duration(), bandFrames, onsets, notes, rhythm, sides.get().curve);

@@ -83,9 +83,11 @@ BarFeatures describeBars(const std::vector<TimeSpan>& bars, const LogBandSpectro
                 {},
                 {}};
   const Seconds longest = usualLength(bars) * 1.5;
+  Trail trail(bands.levels);
   for (Index i = 0; i < n; ++i) {
     TimeSpan bar = bars[static_cast<std::size_t>(i)];
     bar.end = std::min(bar.end, bar.start + longest);
+    trail.reached(bands.clock.frameBefore(bar.start) * LogBandSpectrogram::kBands);
     for (int q = 0; q < BarFeatures::kQuarters; ++q) {
       const auto chroma = chromaOf(notes, partOf(bar, 0.25 * q, 0.25 * (q + 1)), 45, 88);
       for (int c = 0; c < 12; ++c) f.harmony(i, q * 12 + c) = chroma[static_cast<std::size_t>(c)];

@@ -68,7 +68,9 @@ OnsetStrength measureOnsets(const LogBandSpectrogram& bands) {
   onsets.high.assign(count, 0.0F);
   const auto edge = bands.clock.framesIn(Seconds(kPar.edge));  // where a tone is only switched on and off
   double rises = 0, levels = 0;
+  Trail trail(bands.levels);
   for (std::size_t i = kPar.lag; i < count; ++i) {
+    trail.reached((i - kPar.lag) * LogBandSpectrogram::kBands);
     const auto now = bands.frame(i), before = bands.frame(i - kPar.lag);
     for (int b = 0; b < LogBandSpectrogram::kBands; ++b) {
       float widest = before[static_cast<std::size_t>(b)];

@@ -5,6 +5,7 @@
 #include <cmath>
 #include <vector>
 
+#include "core/audio/samples.h"
 #include "core/base/parameter.h"
 #include "core/base/statistics.h"
 #include "core/listening/frontend/spectra.h"
@@ -22,12 +23,14 @@ constexpr std::size_t kWindow = kListeningRate / 50;  // samples
 }  // namespace
 
 TimeSpan soundingSpan(std::span<const float> mono) {
+  Trail trail(mono);
   std::vector<double> level;  // root of the mean square
   for (std::size_t from = 0; from < mono.size(); from += kWindow) {
     const auto window = mono.subspan(from, std::min(kWindow, mono.size() - from));
     double squares = 0;
     for (const float v : window) squares += static_cast<double>(v) * static_cast<double>(v);
     level.push_back(std::sqrt(squares / static_cast<double>(window.size())));
+    trail.reached(from);
   }
   if (level.empty()) return {};
   const double least = medianOf(level) * std::pow(10.0, kPar.silence / 20);

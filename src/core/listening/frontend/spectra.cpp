@@ -125,10 +125,10 @@ LogBandSpectrogram measureLogBandSpectrogram(std::span<const float> mono, const 
   LogBandSpectrogram frames{.clock = {static_cast<double>(kListeningRate) / kShortHop}, .levels = {}};
   frames.levels.reserve((mono.size() / kShortHop + 1) * LogBandSpectrogram::kBands);
   std::vector<float> magnitude(kShortWindow / 2 + 1);
-  Trail trail(mono);
+  Trail trail(mono), written({frames.levels.data(), frames.levels.capacity()});
   for (std::size_t centre = 0; centre < mono.size(); centre += kShortHop) {
     if (progress.cancelled()) return frames;
-    trail.reached(centre);
+    trail.reached(centre), written.reached(frames.levels.size());
     fill(fft.input(), mono, centre, window);
     const auto x = fft.transform();
     for (std::size_t k = 0; k < magnitude.size(); ++k) magnitude[k] = std::abs(x[k]) * toAmplitude;

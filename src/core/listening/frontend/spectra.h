@@ -34,7 +34,7 @@ struct LogBandSpectrogram {
   static constexpr int kLowestMidi = 28;  ///< lower edge of the first band
   static constexpr int kBands = 96;       ///< one a semitone, up to about 10 kHz
   FrameClock clock;
-  std::vector<float> levels;  ///< frames x kBands, log10(1 + 1000 x magnitude)
+  Samples levels;  ///< frames x kBands, log10(1 + 1000 x magnitude); of hours it lies in a file, as samples do
 
   std::size_t count() const { return levels.size() / kBands; }
   std::span<const float> frame(std::size_t i) const { return std::span(levels).subspan(i * kBands, kBands); }
