@@ -10,7 +10,6 @@ namespace ear {
 namespace {
 
 constexpr double kFar = std::numeric_limits<double>::infinity();
-constexpr std::size_t kWiden = 4;  // frames to either side of what a coarser path says
 
 enum class Step : std::uint8_t { start, both, first, second };
 
@@ -21,20 +20,6 @@ struct Row {
 
   double at(std::size_t j) const { return j >= from && j - from < cost.size() ? cost[j - from] : kFar; }
 };
-
-/// The corridor around a path of half the scale.
-Corridor around(const WarpPath& coarse, std::size_t first, std::size_t second) {
-  Corridor corridor{std::vector<std::size_t>(first, second), std::vector<std::size_t>(first, 0)};
-  for (const auto& [i, j] : coarse)
-    for (std::size_t row = 2 * i; row < std::min(first, 2 * i + 2); ++row) {
-      corridor.from[row] = std::min(corridor.from[row], 2 * j > kWiden ? 2 * j - kWiden : 0);
-      corridor.to[row] = std::max(corridor.to[row], std::min(second, 2 * j + 2 + kWiden));
-    }
-  // An odd last frame of either series is not in the coarser one.
-  if (first > 1 && corridor.to[first - 1] == 0)
-    corridor.from[first - 1] = corridor.from[first - 2], corridor.to[first - 1] = corridor.to[first - 2];
-  return corridor;
-}
 
 }  // namespace
 
@@ -90,22 +75,6 @@ WarpPath warp(const Corridor& corridor, const FrameDistance& distance, const War
     if (step != Step::first) --j;
   }
   std::reverse(path.begin(), path.end());
-  return path;
-}
-
-WarpPath warpInScales(std::size_t first, std::size_t second,
-                      const std::function<double(std::size_t, std::size_t, std::size_t)>& distance,
-                      const WarpRules& rules, std::size_t coarsest) {
-  std::size_t scale = 1;
-  while (std::min(first, second) / (2 * scale) >= std::max<std::size_t>(1, coarsest)) scale *= 2;
-  WarpPath path;
-  for (; scale > 0; scale /= 2) {
-    const std::size_t n = first / scale, m = second / scale;
-    const Corridor corridor = path.empty() ? wholeCorridor(n, m) : around(path, n, m);
-    path = warp(
-        corridor, [&](std::size_t i, std::size_t j) { return distance(scale, i, j); }, rules);
-    if (path.empty()) break;
-  }
   return path;
 }
 

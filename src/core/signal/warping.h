@@ -35,12 +35,4 @@ using FrameDistance = std::function<double(std::size_t first, std::size_t second
 /// @return empty where one series is empty or the corridor leads nowhere
 WarpPath warp(const Corridor& corridor, const FrameDistance& distance, const WarpRules& rules = {});
 
-/// The same for long series, from coarse to fine: the path of a scale, widened, is the corridor of the next one
-/// (Mueller, Mattes & Kurth 2006; Salvador & Chan 2007). Nearly linear in time.
-/// @param distance  at a scale: frames stand for that many frames of the series, a power of two
-/// @param coarsest  frames of the shorter series from which on no coarser scale is tried
-WarpPath warpInScales(std::size_t first, std::size_t second,
-                      const std::function<double(std::size_t scale, std::size_t first, std::size_t second)>& distance,
-                      const WarpRules& rules = {}, std::size_t coarsest = 64);
-
 }  // namespace ear

@@ -86,32 +86,5 @@ TEST(Warp, OfNothingIsNothing) {
   EXPECT_THAT(warp({{0, 2, 0}, {1, 3, 1}}, between(a, a)), IsEmpty());
 }
 
-TEST(WarpInScales, FollowsALongSeriesThatDriftsByMoreThanItsWidening) {
-  // The second runs ahead of the first by up to 400 of 9001 frames and falls back again.
-  constexpr std::size_t kFirst = 9001, kSecond = 9001;
-  const auto where = [](double j) { return j + 400 * std::sin(std::numbers::pi * j / (kSecond - 1)); };
-  const auto melody = [](double t) { return std::sin(t / 37) + std::sin(t / 101) + std::sin(t / 411); };
-  Series a(kFirst), b(kSecond);
-  for (std::size_t i = 0; i < kFirst; ++i) a[i] = melody(static_cast<double>(i));
-  for (std::size_t j = 0; j < kSecond; ++j) b[j] = melody(where(static_cast<double>(j)));
-  const auto mean = [](const Series& s, std::size_t scale, std::size_t k) {
-    double sum = 0;
-    for (std::size_t n = 0; n < scale; ++n) sum += s[k * scale + n];
-    return sum / static_cast<double>(scale);
-  };
-  std::size_t asked = 0;
-  const auto path = warpInScales(kFirst, kSecond, [&](std::size_t scale, std::size_t i, std::size_t j) {
-    ++asked;
-    return std::abs(mean(a, scale, i) - mean(b, scale, j));
-  });
-  ASSERT_FALSE(path.empty());
-  EXPECT_EQ(path.back(), (std::pair<std::size_t, std::size_t>(kFirst - 1, kSecond - 1)));
-  std::vector<double> off;
-  for (const auto& [i, j] : path) off.push_back(std::abs(where(static_cast<double>(j)) - static_cast<double>(i)));
-  std::sort(off.begin(), off.end());
-  EXPECT_LT(off[off.size() * 95 / 100], 4);
-  EXPECT_LT(asked, kFirst * 100) << "a small part of the " << kFirst * kSecond << " pairs";
-}
-
 }  // namespace
 }  // namespace ear::test
