@@ -8,6 +8,7 @@
 #include <cmath>
 #include <cstdlib>
 #include <fstream>
+#include <random>
 #include <set>
 #include <sstream>
 
@@ -17,10 +18,12 @@
 #include "core/exchange/midi_file.h"
 #include "core/exchange/midi_tab.h"
 #include "core/study/grid.h"
+#include "core/study/parts.h"
 #include "core/study/study_file.h"
 #include "core/study/time_map.h"
 #include "core/study/validity.h"
 #include "spoilt.h"
+#include "support/decisions.h"
 #include "support/phrases.h"
 #include "support/programs.h"
 #include "support/sounds.h"
@@ -143,6 +146,51 @@ TEST_F(Exports, EachBarHasTheTempoOfTheRecording) {
   for (std::size_t bar = 0; bar < piece.tempos.size(); ++bar) {
     at += 60 / piece.tempos[bar].second.value * (piece.barLines[bar + 1] - piece.barLines[bar]).value();
     ASSERT_NEAR(at, map.timeAt(piece.barLines[bar + 1]).value, 1e-6) << "bar " << bar + 1;
+  }
+}
+
+/// Whatever the recording does, bars of any length and a tempo that wanders: by libsmf's own map of the tempo each bar
+/// of the file begins when it began on the recording.
+TEST(Midi, FollowsAnyBars) {
+  std::mt19937 random(5);
+  const auto folder = test::freshFolder("any-bars");
+  for (int round = 0; round < 20; ++round) {
+    Study s;
+    Take take;
+    take.id = "take1", take.duration = Seconds(300);
+    Grid grid;
+    double t = 0.5 + static_cast<double>(random() % 100) / 50;
+    for (int bar = 0; bar < 40; ++bar)
+      for (int beat = 0, beats = 2 + static_cast<int>(random() % 4); beat < beats; ++beat) {
+        grid.push_back({Seconds(t), beat == 0, false});
+        t += 0.35 + static_cast<double>(random() % 100) / 400;
+      }
+    grid.push_back({Seconds(t), true, false});
+    take.grid = test::decided(Shared<Grid>(grid), Origin::set);
+    s.takes.push_back(take);
+    const TimeMap map(grid, {});
+    std::vector<Note> notes;  // one at each bar line
+    std::vector<double> recorded;
+    for (int bar = 1; bar <= 30; ++bar) {
+      const Beats at = *map.beatsOf({bar, Beats(0)});
+      notes.push_back(test::note(bar, 3, bar % 12, at, 1));
+      recorded.push_back(map.timeAt(at).value);
+    }
+    Phrase phrase = test::phrase("p", notes, "take1", partsOf(s, s.takes[0], nullptr).front().id);
+    phrase.span = {map.timeAt(0), map.timeAt(notes.back().at + Beats(1))};
+    s.phrases.push_back(phrase);
+    const auto pieces = tabPiecesOf(s, s.takes[0], nullptr);
+    ASSERT_THAT(pieces, SizeIs(1));
+    ASSERT_TRUE(writeMidi(pieces, folder / "a.mid").ok());
+    smf_t* smf = smf_load((folder / "a.mid").c_str());
+    ASSERT_NE(smf, nullptr);
+    std::vector<double> struck;
+    for (smf_event_t* event = smf_get_next_event(smf); event != nullptr; event = smf_get_next_event(smf))
+      if ((event->midi_buffer[0] & 0xF0) == 0x90) struck.push_back(event->time_seconds);
+    smf_delete(smf);
+    ASSERT_EQ(struck.size(), recorded.size());
+    for (std::size_t i = 0; i < struck.size(); ++i)
+      EXPECT_NEAR(pieces.front().start.value + struck[i], recorded[i], 0.001) << round << " bar " << i + 1;
   }
 }
 

@@ -6,6 +6,7 @@
 
 #include <cstdlib>
 #include <fstream>
+#include <random>
 #include <set>
 
 #include <pugixml.hpp>
@@ -260,6 +261,50 @@ TEST(MusicXml, RepeatsAndEndingsAreWrittenOut) {
   EXPECT_THAT(readMusicXml(bars({{"<sound dacapo='yes'/>", ""}}))->front().notKept,
               ElementsAre(HasSubstr("without going there")));
   EXPECT_THAT(readMusicXml(bars({{"", ""}}))->front().notKept, IsEmpty());
+}
+
+/// Repeats and endings of any make, in the order in which the signs say that they are played.
+TEST(MusicXml, AnyRepeatsAreWrittenOutInTheirOrder) {
+  std::mt19937 random(77);
+  const auto pick = [&](int from, int to) { return std::uniform_int_distribution(from, to)(random); };
+  for (int round = 0; round < 200; ++round) {
+    std::vector<std::pair<std::string, std::string>> lines;  // what stands before and behind each bar
+    std::vector<int> expected;
+    const auto bar = [&] {
+      lines.emplace_back();
+      return static_cast<int>(lines.size());
+    };
+    for (int part = 0, parts = pick(1, 4); part < parts; ++part) {
+      if (pick(0, 2) == 0) {  // played once
+        for (int i = 0, count = pick(1, 3); i < count; ++i) expected.push_back(bar());
+        continue;
+      }
+      std::vector<int> shared;
+      for (int i = 0, count = pick(1, 2); i < count; ++i) shared.push_back(bar());
+      lines[static_cast<std::size_t>(shared.front()) - 1].first =
+          "<barline location='left'><repeat direction='forward'/></barline>";
+      const int times = pick(2, 3);
+      if (pick(0, 1) == 0) {
+        lines.back().second =
+            "<barline location='right'><repeat direction='backward' times='" + std::to_string(times) + "'/></barline>";
+        for (int time = 0; time < times; ++time) expected.insert(expected.end(), shared.begin(), shared.end());
+        continue;
+      }
+      for (int time = 1; time <= times; ++time) {
+        std::vector<int> ending;
+        ending.push_back(bar());
+        const std::string number = "<ending number='" + std::to_string(time) + "' type='";
+        lines[static_cast<std::size_t>(ending.front()) - 1].first =
+            "<barline location='left'>" + number + "start'/></barline>";
+        lines.back().second = "<barline location='right'>" + number +
+                              (time < times ? "stop'/><repeat direction='backward'/>" : "discontinue'/>") +
+                              "</barline>";
+        expected.insert(expected.end(), shared.begin(), shared.end());
+        expected.insert(expected.end(), ending.begin(), ending.end());
+      }
+    }
+    ASSERT_EQ(played(lines), expected) << round << " " << bars(lines);
+  }
 }
 
 TEST(MusicXml, ChordsCarryAGripThatSoundsThem) {

@@ -4,6 +4,9 @@
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
+#include <random>
+#include <set>
+
 #include "core/study/document.h"
 #include "core/study/study_file.h"
 #include "support/phrases.h"
@@ -155,6 +158,59 @@ TEST(LessonPlan, OnesThatCannotBeAreRefusedAndUndoLeavesLessonsGiven) {
   d.undo();
   EXPECT_TRUE(d.study().plans.empty());
   EXPECT_EQ(d.study().lessons->size(), 1U) << "what was given was given";
+}
+
+/// Whatever is written down: every order has steps with ids of their own that say something, leaves no phrase out, and
+/// nothing of it is left when all was done.
+TEST(LessonPlan, EveryOrderTeachesAllOfIt) {
+  std::mt19937 random(12);
+  const auto pick = [&](int from, int to) { return std::uniform_int_distribution(from, to)(random); };
+  for (int round = 0; round < 60; ++round) {
+    Study s = solo();
+    s.phrases = {};
+    Form form;
+    for (int i = 0; i < pick(0, 5); ++i)
+      form.push_back({{Seconds(20.0 * i), Seconds(20.0 * i + 20)},
+                      std::string(1, static_cast<char>('A' + pick(0, 3))),
+                      "",
+                      Origin::set,
+                      1.0});
+    for (int i = 0, count = pick(1, 9); i < count; ++i) {
+      std::vector<Note> notes;
+      for (int k = 0; k < pick(0, 6); ++k) notes.push_back(test::anyNote(random, 100 * i + k + 1));
+      Phrase p = test::phrase("p" + std::to_string(i), notes);
+      const double start = pick(0, 100);
+      p.span = {Seconds(start), Seconds(start + pick(1, 9))};
+      if (pick(0, 2) > 0) p.number = i + 1;
+      if (pick(0, 3) == 0) p.name = "Name " + std::to_string(i);
+      s.phrases.push_back(p);
+    }
+    const auto items = lessonItems(s, "take1");
+    ASSERT_EQ(items.size(), s.phrases.size());
+    for (int order = 0; order < kLessonOrders; ++order) {
+      const auto kind = static_cast<LessonOrder>(order);
+      EXPECT_FALSE(lessonOrderName(kind).empty());
+      LessonPlan plan{.take = "take1", .steps = lessonSteps(kind, s, s.takes[0], form)};
+      ASSERT_FALSE(plan.steps.empty());
+      std::set<int> ids;
+      Seconds planned(0);
+      for (const LessonStep& step : plan.steps) {
+        EXPECT_TRUE(step.id > 0 && ids.insert(step.id).second);
+        EXPECT_THAT(stepTitle(step, items), testing::Not(HasSubstr("gone")));
+        EXPECT_FALSE(stepRow(step, items).empty());
+        EXPECT_TRUE(step.speed > 0 && step.speed <= 1.0);
+        planned += step.planned;
+      }
+      EXPECT_FALSE(ids.contains(freshStepId(plan)));
+      EXPECT_EQ(paceOf(plan, plan.steps.front().id, Seconds(0)).planned, planned);
+      for (const LessonItem& item : itemsWithoutStep(plan, s))
+        for (const LessonStep& step : stepsFor(plan, s, item)) plan.steps.push_back(step);
+      EXPECT_THAT(itemsWithoutStep(plan, s), IsEmpty()) << "order " << order;
+      std::set<int> done;
+      for (const LessonStep& step : plan.steps) done.insert(step.id);
+      EXPECT_THAT(whatIsLeft(plan, s, done), IsEmpty());
+    }
+  }
 }
 
 }  // namespace

@@ -4,6 +4,8 @@
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
+#include <cstdlib>
+#include <fstream>
 #include <random>
 #include <sstream>
 
@@ -13,6 +15,7 @@
 #include "core/study/tune_up.h"
 #include "support/decisions.h"
 #include "support/phrases.h"
+#include "support/programs.h"
 #include "support/sounds.h"
 
 namespace ear {
@@ -220,6 +223,26 @@ Study anyStudy(std::mt19937& random) {
     s.phrases.push_back(phrase);
   }
   return s;
+}
+
+/// By libxml2's reader of HTML, which knows the tags of HTML 4 and says so of newer ones.
+TEST(Sheet, ItsWebPageIsWellFormedWhateverIsWritten) {
+  std::mt19937 random(29);
+  const auto folder = test::freshFolder("html");
+  const auto faults = [&](const std::string& html) {
+    std::ofstream(folder / "page.html") << html;
+    static_cast<void>(std::system(("cd " + folder.string() + " && xmllint --html --noout page.html 2>errors").c_str()));
+    std::istringstream lines(test::contentOf(folder / "errors"));
+    std::string found;
+    for (std::string line; std::getline(lines, line);)
+      if (line.find(" error : ") != std::string::npos && !line.ends_with("invalid")) found += line + "\n";
+    return found;
+  };
+  for (int round = 0; round < 25; ++round) {
+    const Study s = anyStudy(random);
+    EXPECT_EQ(faults(sheetHtml(layOutSheet({s, s.takes[0]}))), "") << round;
+  }
+  EXPECT_NE(faults("<html><body><p>one</i></p></body></html>"), "") << "the check can fail";
 }
 
 TEST(Sheet, StandsAnythingThatAStudyMayHold) {
