@@ -16,7 +16,7 @@ namespace ear {
 namespace {
 
 constexpr std::size_t kMostBytes = 16U << 20U;
-constexpr std::size_t kLongestName = 80, kLongestText = 200, kMostTexts = 20'000;
+constexpr std::size_t kLongestName = 80, kLongestText = 200, kMostTexts = 20'000, kMostOfMoment = 2'000;
 constexpr int kChannels = 16;
 constexpr int kWheelMiddle = 8192;
 constexpr double kUsualRange = 200;           // cents of the wheel either way
@@ -163,8 +163,7 @@ class TrackReader {
       const int kind = bytes_.byte();
       Bytes data = bytes_.take(bytes_.length());
       if (kind == 0x2F) ended_ = true;
-      if (kind == 0x01 && data.left() <= kLongestText && texts_.size() < kMostTexts)
-        texts_[Rational(now_, ppqn_)] += data.text() + "\n";
+      if (kind == 0x01 && data.left() <= kLongestText) remember(data.text());
       if (kind == 0x03 && name_.empty()) name_ = data.text();
       if (kind == 0x58 && !bar_ && data.left() >= 2) {
         const int beats = data.byte(), value = data.byte();
@@ -175,6 +174,13 @@ class TrackReader {
     } else {
       throw Broken{"An event that no MIDI file may hold: the file is damaged."};
     }
+  }
+
+  /// Every note of a moment gets its texts, so that they must stay few.
+  void remember(const std::string& text) {
+    if (texts_.size() >= kMostTexts) return;
+    std::string& said = texts_[Rational(now_, ppqn_)];
+    if (said.size() < kMostOfMoment) said += text + "\n";
   }
 
   struct Open {

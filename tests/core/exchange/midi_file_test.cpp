@@ -126,6 +126,29 @@ TEST(MidiFile, WhatIsNoneIsRefusedWithAReason) {
   EXPECT_THAT(readMidi(std::filesystem::path("/no/such.mid")).problem(), HasSubstr("cannot be opened"));
 }
 
+TEST(MidiFile, TextsStandBesideTheNotesOfTheirMomentAndStayFew) {
+  const auto textEvents = [](int times) {
+    std::vector<std::byte> track;
+    for (int i = 0; i < times; ++i)
+      for (const std::byte b : bytes({0, 0xFF, 0x01, 3, 'l', 'a', '!'})) track.push_back(b);
+    for (const std::byte b :
+         bytes({0, 0x90, 60, 90, 0x60, 0x80, 60, 0, 0, 0x90, 62, 90, 0x60, 0x80, 62, 0, 0, 0xFF, 0x2F, 0}))
+      track.push_back(b);
+    std::vector<std::byte> file = bytes({'M', 'T', 'h', 'd', 0, 0, 0, 6, 0, 0, 0, 1, 0, 0x60, 'M', 'T', 'r', 'k'});
+    const auto size = track.size();
+    for (const int shift : {24, 16, 8, 0}) file.push_back(static_cast<std::byte>(size >> shift & 0xFFU));
+    file.insert(file.end(), track.begin(), track.end());
+    return file;
+  };
+  const auto two = readMidi(textEvents(2));
+  ASSERT_TRUE(two.ok()) << two.problem();
+  EXPECT_EQ(two->voices[0].notes[0].words, "la!\nla!\n");
+  EXPECT_EQ(two->voices[0].notes[1].words, "") << "of another moment";
+  const auto many = readMidi(textEvents(100'000));
+  ASSERT_TRUE(many.ok()) << many.problem();
+  EXPECT_LT(many->voices[0].notes[0].words.size(), 3'000U);
+}
+
 TEST(MidiFile, DamagedFilesEndInAReasonOrInSaneNotes) {
   std::mt19937 random(20261129);
   const auto whole = written({quarters({60, 62, 64, 65}), quarters({40, 43}, 240, 3)});
